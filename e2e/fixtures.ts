@@ -36,7 +36,7 @@ function need(name: string): string {
 const NO_REMINDERS = `UPDATE agency SET remind_hours = 0, remind_lead_hours = 0, remind_task_hours = 0, remind_task_lead_hours = 0,
   remind_client_hours = 0, remind_client_lead_hours = 0, remind_logging_hours = 0`;
 
-/** A story is told as somebody who knows the demo; hints come back under Settings. */
+/** In a story somebody knows the demo already; hints come back under Settings. */
 const NO_HINTS = `UPDATE account SET closed_hints = '{desk,demo,word-track,word-baton,word-gate,word-packet,word-round,word-state-line,word-slack,word-likely}'`;
 
 function freePort(): Promise<number> {
@@ -59,10 +59,12 @@ async function untilReady(url: string, server: ChildProcess): Promise<void> {
   throw new Error('The server did not become ready.');
 }
 
-export const test = base.extend<{ world: World; startsEmpty: boolean }>({
+export const test = base.extend<{ world: World; startsEmpty: boolean; hasHints: boolean }>({
   /** Without the demo, as after `./start --empty`. */
   startsEmpty: [false, { option: true }],
-  world: async ({ startsEmpty }, use) => {
+  /** As the demo shows itself to somebody new. */
+  hasHints: [false, { option: true }],
+  world: async ({ startsEmpty, hasHints }, use) => {
     const database = `e2e_${randomUUID().replaceAll('-', '')}`;
     await onServer(
       `CREATE DATABASE ${database} TEMPLATE ${need(startsEmpty ? 'CREW_TEST_TEMPLATE' : 'CREW_DEMO_TEMPLATE')} STRATEGY file_copy`,
@@ -70,7 +72,7 @@ export const test = base.extend<{ world: World; startsEmpty: boolean }>({
     const url = new URL(need('CREW_TEST_SERVER'));
     url.pathname = `/${database}`;
     await onServer(NO_REMINDERS, url.href);
-    if (!startsEmpty) await onServer(NO_HINTS, url.href);
+    if (!startsEmpty && !hasHints) await onServer(NO_HINTS, url.href);
     const files = join(need('CREW_FILES'), database);
     mkdirSync(files, { recursive: true });
     if (!startsEmpty) cpSync(join(need('CREW_FILES'), need('CREW_DEMO_TEMPLATE')), files, { recursive: true });

@@ -17,8 +17,8 @@ export class ApiError extends Error {
 }
 
 /**
- * What to say of something that went wrong: our own refusals in their own words. Anything else is a
- * fault of this page; it goes to the console whole, and is said to be one.
+ * The message for something that went wrong: refusals in their own words. Anything else is a fault of
+ * this page; it goes to the console whole, and the message says that it is one.
  */
 export function troubleWords(error: unknown): string {
   if (error instanceof ApiError) return error.message;
@@ -26,7 +26,7 @@ export function troubleWords(error: unknown): string {
   return 'Something went wrong on this page, and this may not be saved. Reload the page to check.';
 }
 
-/** How a thing is now, when a change of it was refused because somebody was faster; else null. */
+/** The thing as it is now, when a change of it was refused because somebody was faster; else null. */
 export function currentOf<Thing>(error: unknown): Thing | null {
   if (!(error instanceof ApiError) || error.code !== 'changed-meanwhile') return null;
   return (error.details as { current?: Thing } | undefined)?.current ?? null;
@@ -41,7 +41,7 @@ export function keepToken(next: string): void {
 
 type Method = 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE';
 
-/** What changes nothing that is kept: a preview, a question that is too long for an address, what a window shows. */
+/** Requests that change nothing: a preview, a question that is too long for an address, what a window shows. */
 const isLooking = (path: string): boolean => /\/(preview|query|presence)$/.test(path);
 
 /**
@@ -72,7 +72,7 @@ async function send<Answer>({ method, path, body, wholes }: Call): Promise<Answe
   const said = (sent: object | undefined): string => `${method} ${path} ${JSON.stringify(sent)}`;
   const thing = thingOf(path);
   const read = (body as { readonly version?: unknown } | undefined)?.version;
-  // Sent twice, what has no version is known again by its key, which it has from the moment it was asked for.
+  // Sent twice, a change without a version is recognised by its key, which it has from the start.
   if (typeof read !== 'number') return sendOnce(said(body), (key) => oneByOne(thing, () => sending(body)(key)));
   return inTurn({ thing, read, wholes }, (version) => {
     const sent = { ...body, version };
@@ -90,22 +90,22 @@ const requestOf = (method: Method, body: object | undefined, key?: string): Requ
   ...(body === undefined ? {} : bodyOf(body, method)),
 });
 
-/** Browsers let small requests alone outlive the page. */
+/** Browsers let only small requests outlive the page. */
 const MOST_KEPT_ALIVE = 30_000;
 
-/** What is sent; a change goes on its way though the page is left in the same moment. */
+/** A change is still sent when the page is left at the same moment. */
 function bodyOf(body: object, method: Method): RequestInit {
   const text = JSON.stringify(body);
   return { body: text, keepalive: method !== 'GET' && text.length < MOST_KEPT_ALIVE };
 }
 
-/** What hears the lines of an answer, and may hang up. */
+/** Reads the lines of an answer, and can stop it. */
 export interface Hearing<Line> {
   readonly onLine: (line: Line) => void;
   readonly signal?: AbortSignal;
 }
 
-/** Calls for something that takes a while: each line of the answer is told as it comes. */
+/** Calls for something that takes a while: each line of the answer is passed on as it comes. */
 export async function callInLines<Line>(path: string, body: object, hearing: Hearing<Line>): Promise<void> {
   const text = JSON.stringify(body);
   await sendOnce(`POST ${path} ${text}`, async (key) => {

@@ -72,7 +72,7 @@ export function inTurn<Answer>(change: OwnChange, send: (version: number) => Pro
   });
 }
 
-/** Things there is one of for everybody: all that is changed below them is changed in one line. */
+/** Things of which everybody has one: all changes below them are made one after the other. */
 const SINGLES: readonly string[] = ['timer', 'desk', 'week-plan', 'settings'];
 
 /** The thing a change belongs to, by its address: `/tasks/ID` for all that hangs on that task. */
@@ -84,7 +84,7 @@ export function thingOf(path: string): string {
 /** A change that takes longer than this, as over a lost line, holds up no reading. */
 const PATIENCE_MS = 3000;
 
-/** Over once every change of ours that is under way has been answered, or when that takes too long. */
+/** Done once every change of ours that is under way has been answered, or when that takes too long. */
 async function ownAnswered(): Promise<void> {
   if (lines.size === 0) return;
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -103,7 +103,7 @@ export async function readBehindOwn<Answer>(read: () => Promise<Answer>): Promis
   }
 }
 
-/** Somebody else sits down here: what was ours is not theirs. */
+/** Somebody else signed in here: our changes are not theirs. */
 export function forgetOwn(): void {
   runs.clear();
   lines.clear();

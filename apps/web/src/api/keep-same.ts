@@ -1,7 +1,7 @@
 /**
- * What came anew, made of the old wherever nothing differs: parts that say the same stay the very
- * same objects, so that what is drawn from them need not be drawn again. Things in a list are known
- * by their `id`, those without one by their place. Takes values as JSON has them; changes neither.
+ * A new answer, reusing parts of the old one wherever nothing differs: equal parts stay the very same
+ * objects, so that what is drawn from them need not be drawn again. Things in a list are matched by
+ * their `id`, those without one by their index. Takes values as JSON has them; changes neither.
  */
 export function keepSame<Value>(before: unknown, after: Value): Value {
   if (Object.is(before, after)) return after;

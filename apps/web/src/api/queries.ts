@@ -74,17 +74,20 @@ import { forgetOwn, readBehindOwn } from './in-turn.ts';
 import { keepSame } from './keep-same.ts';
 import { takeTouched } from './touched.ts';
 
-/** What is asked for under which topics; some say so only once they are there. */
+/** The topics of each query; some are known only once the answer is there. */
 type Topics<Answer> = readonly Topic[] | ((data: Answer | undefined) => readonly Topic[]);
 const topicsOf = new Map<string, () => readonly Topic[]>();
 
 /** Changes so seldom that whatever is shown may be read again for it. */
 const SELDOM: readonly Topic[] = ['crew', 'client', 'field', 'calendar', 'settings'];
 
-/** How often each of what is edited by its version is shown at this moment. */
+/** How often each thing that is edited by its version is shown at this moment. */
 const shownTimes = new Map<string, number>();
 
-/** As `useAsked`, for what is edited by its version: once it is touched while nobody looks at it, it is forgotten, so that no old version is edited. */
+/**
+ * As `useAsked`, for things that are edited by their version: once one is touched while nobody looks
+ * at it, it is dropped from the cache, so that no old version is edited.
+ */
 function useEdited<Answer>(path: string, topics: Topics<Answer>, options?: SWRConfiguration<Answer, ApiError>) {
   useEffect(() => {
     shownTimes.set(path, (shownTimes.get(path) ?? 0) + 1);
@@ -106,7 +109,7 @@ function useAsked<Answer>(path: string | null, topics: Topics<Answer>, options?:
 }
 
 const ofEngagement = (id: string | undefined): Topic => (id === undefined ? 'engagement' : `engagement:${id}`);
-/** Its own engagement, once it is known which. */
+/** Its own engagement, once that is known. */
 const ofOwn = (data: { readonly engagement: { readonly id: string } } | undefined): readonly Topic[] => [ofEngagement(data?.engagement.id)];
 const ofPerson = (id: string | null): Topic => (id === null ? 'person' : `person:${id}`);
 const LOAD: readonly Topic[] = ['engagement', 'week'];
@@ -130,7 +133,7 @@ export const useMe = () => {
   return asked;
 };
 
-/** After signing in: who it is now, in place of the nobody that was known before. */
+/** After signing in: the account, in place of the nobody that was known before. */
 export function enterSession(): Promise<unknown> {
   forgetOwn();
   return mutate('/session', readMe('/session'), { revalidate: false });
@@ -255,7 +258,7 @@ export const useHistory = (query: string) => useAsked<HistoryPage>(`/history${qu
 /** One's notices. Opened, they say how their things stand: what is done, logged or planned meanwhile is read too. */
 export const useNotices = (isOpen: boolean) =>
   useAsked<Notices>('/notices', isOpen ? ['notice', 'engagement', 'time', 'week'] : ['notice']);
-/** Who else looks at it; asked again from time to time, since who falls silent says nothing. */
+/** Who else looks at it; read again from time to time, because a window that closes silently announces nothing. */
 export const usePeopleHere = (kind: PresenceKind, id: string) =>
   useAsked<PeopleHere>(`/presence/${kind}s/${id}`, [`presence:${id}`], { refreshInterval: PRESENCE_GONE_AFTER_MS / 2 });
 export const useNoticeChoices = () => useAsked<NoticeChoices>('/notices/choices', ['notice']);
@@ -310,8 +313,8 @@ export const useClientEngagements = () => useAsked<ClientEngagement[]>('/client/
 let lastRefresh: Promise<unknown> = Promise.resolve();
 
 /**
- * Reads what is shown anew, as far as some topics touch it. Over once all of it is there: a refresh
- * that began meanwhile has taken the place of the reads of this one.
+ * Reads anew what is shown, as far as some topics touch it. Done once all of it is there: a refresh
+ * that began meanwhile replaces the reads of this one.
  */
 export async function refresh(topics: readonly Topic[]): Promise<void> {
   if (topics.length === 0) return;
@@ -339,7 +342,7 @@ function isTouched(key: string, topics: readonly Topic[]): boolean {
 /** Everything that is shown: nobody knows what may have changed. */
 export const refreshAll = (): Promise<void> => refresh(['everything']);
 
-/** What the changes of this window have touched, as their answers said; and behind it what waits for oneself. */
+/** Reads what the changes of this window have touched, as their answers said, and then what waits for oneself. */
 export function refreshTouched(): Promise<void> {
   const topics = takeTouched();
   if (topics.length > 0) void mutate('/session');

@@ -2,7 +2,7 @@ import { can, type Me } from '@crew/contract';
 import { useEffect, useSyncExternalStore } from 'react';
 import { isTyping } from '../ui/use-key.ts';
 
-/** Where one can go from everywhere, with what waits there. */
+/** Where one can go from everywhere, with the number of things that wait there. */
 export interface PlaceOf {
   readonly to: string;
   readonly name: string;

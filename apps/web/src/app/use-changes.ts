@@ -3,16 +3,16 @@ import { readTopics, type ChangeNotice, type Topic } from '@crew/contract';
 import { refresh } from '../api/queries.ts';
 import { WINDOW } from '../api/touched.ts';
 
-/** A burst, such as an edit and the plan that follows it, is read again once. */
+/** Changes that come together, such as an edit and the plan that follows it, are read once. */
 const QUIET_MS = 120;
 
-/** A server that stops says so and refuses what comes; by then another one, or the same again, is there. */
+/** A server that stops says so and refuses new requests; by then another one, or the same again, is there. */
 const REOPEN_MS = 4000;
 
 /**
- * Keeps the screen as others leave it: the server says what was changed, and as far as that is
- * shown it is read again. A stream that breaks is opened again by the browser, and then
- * everything is read, because what was missed is not known.
+ * Keeps the screen up to date: the server says what was changed, and as far as that is shown it is
+ * read again. A stream that breaks is opened again by the browser, and then everything is read,
+ * because what was missed is unknown.
  */
 export function useChanges(read: (topics: readonly Topic[]) => Promise<unknown> = refresh): void {
   useEffect(() => {

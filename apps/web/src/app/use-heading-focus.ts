@@ -1,8 +1,8 @@
 import { useEffect, useRef } from 'react';
 
 /**
- * After a change of page its heading has the focus: a screen reader says where one is, and Tab goes on
- * from there. Whoever has gone into a field meanwhile is left there.
+ * After a change of page its heading gets the focus: a screen reader says where one is, and Tab goes
+ * on from there. A field that somebody has entered meanwhile keeps the focus.
  */
 export function useHeadingFocus(pathname: string): void {
   const seen = useRef(pathname);

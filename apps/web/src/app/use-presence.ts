@@ -17,7 +17,7 @@ const NOTHING = '[]';
 let lastSaid = NOTHING;
 let saying: Promise<unknown> = Promise.resolve();
 
-/** One after the other, so that what was said last stands. Nobody is told when it does not get through: it is said again soon. */
+/** One after the other, so that the last one counts. Failures are not shown: it is sent again soon. */
 function say(shown: string, { isAgain = false } = {}): void {
   if (shown === lastSaid && !(isAgain && shown !== NOTHING)) return;
   lastSaid = shown;
@@ -25,7 +25,7 @@ function say(shown: string, { isAgain = false } = {}): void {
   saying = saying.then(() => call('POST', '/presence', input)).catch(() => undefined);
 }
 
-/** Says to colleagues what this window shows, for as long as it is in sight. */
+/** Tells colleagues what this window shows, for as long as it is visible. */
 export function usePresence(): void {
   const { pathname, search } = useLocation();
   const shown = JSON.stringify(shownAt(pathname, search));

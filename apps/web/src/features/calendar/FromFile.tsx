@@ -43,7 +43,7 @@ interface FromFileProps<Kept extends CalendarFile> {
   readonly onKept?: (kept: Kept) => void;
 }
 
-/** An iCalendar file: what it holds is shown first, then kept or not. */
+/** An iCalendar file: its contents are previewed, then imported or not. */
 export function FromFile<Kept extends CalendarFile>({ path, label, today, said, onKept }: FromFileProps<Kept>) {
   const [file, setFile] = useState<{ readonly name: string; readonly text: string; readonly found: CalendarFile } | null>(null);
   const { act, trouble, isBusy } = useAct();

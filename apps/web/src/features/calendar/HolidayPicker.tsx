@@ -39,9 +39,9 @@ const Days = styled.ul`
 interface HolidayPickerProps {
   readonly calendar: AgencyCalendar;
   readonly today: IsoDay;
-  /** What the button says that adds nothing. */
+  /** The label of the button when nothing is ticked. */
   readonly cancelWords: string;
-  /** Told once the ticked days are closed, or none is to be. */
+  /** Called once the ticked days are closed, or when none is ticked. */
   readonly onClose: () => void;
 }
 

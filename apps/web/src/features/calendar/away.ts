@@ -28,7 +28,7 @@ export function monthsOf(first: IsoDay): { readonly day: IsoDay; readonly left: 
   return months.filter((month, index) => (months[index + 1]?.left ?? 1) - month.left > 0.06);
 }
 
-/** The people who are away in the strip, who is away first on top. */
+/** The people who are away in the strip, those away first on top. */
 export function awayRows(timeOff: readonly TimeOffLine[], first: IsoDay) {
   const rows = new Map<string, { readonly person: TimeOffLine['person']; readonly spans: { line: TimeOffLine; stretch: Stretch }[] }>();
   for (const line of timeOff) {

@@ -61,7 +61,7 @@ const Title = styled.h1`
 
 const CLIENT_SHEETS = { things: ['contact'], named: ['new'] } as const;
 
-/** One client: whom we talk with there, and what is done for it. */
+/** One client: its contacts, and what is done for it. */
 export function ClientDetailPage() {
   const { id = '' } = useParams();
   const { data: client, error } = useClient(id);

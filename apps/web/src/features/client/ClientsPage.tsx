@@ -48,7 +48,7 @@ const RowLink = styled(Link)`
   }
 `;
 
-/** Everybody we work for, with whom we talk there. */
+/** All clients, with their contacts. */
 export function ClientsPage() {
   const me = useWho();
   const { data: clients, error } = useClients();

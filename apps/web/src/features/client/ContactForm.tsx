@@ -12,7 +12,7 @@ interface NewContactProps {
   readonly onCancel?: () => void;
 }
 
-/** Somebody new at a client: name and mail address are enough to begin with. */
+/** A new contact: name and mail address are enough to begin with. */
 export function NewContactForm({ clientId, onAdded, onCancel }: NewContactProps) {
   const form = useInputForm({
     rules: AddContact,

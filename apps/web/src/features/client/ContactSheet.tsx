@@ -39,7 +39,7 @@ interface ContactProps {
   readonly onClose: () => void;
 }
 
-/** Somebody at a client: how to reach them, of which clients, what to know, and what they see. */
+/** A contact: how to reach them, of which clients, notes, and what they can see. */
 export function ContactSheet({ contact, client, mayEdit, onClose }: ContactProps) {
   return (
     <Sheet label="Contact" line={client.name} onClose={onClose}>
@@ -74,7 +74,7 @@ interface Typed {
   readonly phone: string;
   readonly notes: string;
   readonly clientIds: readonly string[];
-  /** The version the form speaks of, whatever others do meanwhile. */
+  /** The version the form was filled from, whatever others do meanwhile. */
   readonly version: number;
 }
 
@@ -143,7 +143,7 @@ interface BothProps {
   readonly onUseTheirs: () => void;
 }
 
-/** Somebody saved this contact meanwhile: what they wrote, and the choice. */
+/** Somebody saved this contact meanwhile: what they wrote, and the choice between both. */
 function Both({ theirs, onKeepMine, onUseTheirs }: BothProps) {
   return (
     <SheetPart role="alert">
@@ -190,7 +190,7 @@ function ClientsOfContact({ form }: { readonly form: InputForm<Typed> }) {
   );
 }
 
-/** Nobody is deleted: what they were part of names them. */
+/** Contacts are archived, not deleted: finished work names them. */
 function Leaving({ contact: { id, name, version, isActive } }: { readonly contact: ContactView }) {
   const turn = (): void =>
     void perform({

@@ -44,7 +44,7 @@ const Row = styled.li<{ $isGone: boolean; $isOpen: boolean }>`
     }
   }
 `;
-/** Seven columns as high as the day is long: who works when is read at a glance. */
+/** Seven columns as high as the day is long, so that one sees at a glance who works when. */
 const Days = styled.span`
   display: flex;
   align-items: flex-end;
@@ -68,7 +68,7 @@ const Last = styled.span`
 `;
 const LONGEST_MINUTES = 600;
 
-/** Who is with us: what they do, when they work, what they may do. */
+/** The crew: roles, working hours and access. */
 export function CrewPage() {
   const me = useWho();
   const { data: members, error } = useCrewMembers();
@@ -154,7 +154,7 @@ function accessWords(member: CrewMember): string {
   return `${access} · ${member.invitedUntil === null ? 'invitation expired' : 'invited'}`;
 }
 
-/** The week for somebody who listens: "Mon 7.5, Tue 7.5". */
+/** The week for screen readers: "Mon 7.5, Tue 7.5". */
 function daysWords(member: CrewMember): string {
   const days = member.week.flatMap((minutes, day) => (minutes === 0 ? [] : [`${WEEKDAYS[day]} ${hours(minutes)}`]));
   return days.length === 0 ? 'no day' : days.join(', ');

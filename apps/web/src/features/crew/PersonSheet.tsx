@@ -45,7 +45,7 @@ interface PersonSheetProps {
   readonly onClose: () => void;
 }
 
-/** Somebody who is invited, or a colleague: who they are, what they do, when they work. */
+/** Inviting somebody, or editing a colleague: name, roles, hours and access. */
 export function PersonSheet({ member, roles, isSelf, onClose }: PersonSheetProps) {
   const isNew = member === null;
   const [made, setMade] = useState<AccessLinkMade | null>(null);
@@ -86,7 +86,7 @@ export function PersonSheet({ member, roles, isSelf, onClose }: PersonSheetProps
   );
 }
 
-/** Somebody saved this person meanwhile: what they wrote, and the choice. */
+/** Somebody saved this person meanwhile: what they wrote, and the choice between both. */
 function Both({ theirs, state }: { readonly theirs: CrewMember; readonly state: PersonFormState }) {
   const { name, roles, access, week } = theirs;
   const hoursAWeek = hourWords(week.reduce((sum, minutes) => sum + minutes, 0));
@@ -141,7 +141,7 @@ function RoleTicks({ state: { form, toggleRole }, roles }: { readonly state: Per
   );
 }
 
-/** Nobody is removed: what they did stays theirs. */
+/** People are deactivated, not deleted: what they did stays theirs. */
 function Leaving({ member, onClose }: { readonly member: CrewMember; readonly onClose: () => void }) {
   const { id, name, version, isActive } = member;
   const turn = async (): Promise<void> => {

@@ -18,7 +18,7 @@ const List = styled.ol`
   }
 `;
 
-/** In the demo: five things to try for whoever one is signed in as, until the list is closed. */
+/** In the demo: five things to try for whoever is signed in, until the list is closed. */
 export function DemoTour() {
   const me = useWho();
   const { isOpen, close } = useHint('demo');

@@ -14,7 +14,7 @@ const Line = styled(Panel)`
   }
 `;
 
-/** What one's desk is for, in two sentences, until they are closed. */
+/** What the desk is for, in two sentences, until the hint is closed. */
 export function DeskHint() {
   const { isOpen, close } = useHint('desk');
   if (!isOpen) return null;

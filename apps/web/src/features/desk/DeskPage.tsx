@@ -206,7 +206,7 @@ function ThisWeek({ desk: { week, monday, days }, today }: { readonly desk: Desk
   );
 }
 
-/** What a brief's line says: to whom, and until when. */
+/** The line of a brief: to whom, and until when. */
 function BriefDetail({ outside, today }: { readonly outside: Desk['briefs'][number]['outside']; readonly today: IsoDay }) {
   const { text, isLate } = briefWords(outside, today);
   return (
@@ -216,11 +216,11 @@ function BriefDetail({ outside, today }: { readonly outside: Desk['briefs'][numb
   );
 }
 
-/** What stands on a day because somebody put it there. */
+/** Work on a day because somebody put it there. */
 const placedOn = (desk: Desk, date: IsoDay): ReadonlySet<string> =>
   new Set(desk.days.filter((day) => day.date === date).flatMap((day) => day.tasks.filter((task) => task.isPlaced).map((task) => task.id)));
 
-/** The work itself, by what it asks for. */
+/** The tasks, grouped by what is to be done about them. */
 function DeskGroups({ desk, today, isMine, context, onOpen }: Omit<BodyProps, 'editing'> & { readonly context: ArrangeContext }) {
   const placed = new Set(desk.days.flatMap((day) => day.tasks.filter((task) => task.isPlaced).map((task) => task.id)));
   const seen = (): void => void perform({ send: () => call('POST', '/desk/seen') });
@@ -262,7 +262,7 @@ function DeskGroups({ desk, today, isMine, context, onOpen }: Omit<BodyProps, 'e
   );
 }
 
-/** What the week has brought so far, and which days nobody has told of yet. */
+/** What was logged this week, and which days have no time logged yet. */
 function WeekDone({ desk, today, onOpen }: { readonly desk: Desk; readonly today: IsoDay; readonly onOpen: (taskId: string) => void }) {
   const { doneThisWeek, forgottenDays } = desk;
   return (

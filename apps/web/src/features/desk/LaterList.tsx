@@ -11,7 +11,7 @@ interface LaterProps {
   readonly onOpen: (taskId: string) => void;
 }
 
-/** More than this is folded. */
+/** Longer lists are folded. */
 const SHOWN = 6;
 
 /** Work in phases that have not begun, by the week in which it begins. */

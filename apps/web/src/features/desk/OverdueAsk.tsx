@@ -53,7 +53,7 @@ const Answers = styled.span`
 interface OverdueProps {
   readonly tasks: readonly DeskTask[];
   readonly today: IsoDay;
-  /** Those that stand on today already. */
+  /** Those that are planned for today already. */
   readonly forToday: ReadonlySet<string>;
   readonly mayGive: boolean;
   readonly arranging: Arranging;
@@ -61,7 +61,7 @@ interface OverdueProps {
   readonly onOpen: (taskId: string) => void;
 }
 
-/** What should have been done asks first: do it, move it, give it, or drop it. */
+/** Overdue work is decided on first: do it, move it, reassign it, or drop it. */
 export function OverdueAsk({ tasks, today, onOpen, ...props }: OverdueProps) {
   return (
     <Panel $space="below" aria-label="Overdue">
@@ -124,7 +124,7 @@ function OneAnswer({
   );
 }
 
-/** Another day to begin on: what that moves is seen before it is saved. */
+/** Another day to begin on: what that moves is shown before it is saved. */
 function MoveForm({
   task,
   today,

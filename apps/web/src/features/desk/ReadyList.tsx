@@ -16,13 +16,13 @@ const List = styled(GridList)`
 
 interface ReadyProps {
   readonly tasks: readonly DeskTask[];
-  /** Ids of what stands on a day of this week already. */
+  /** Ids of tasks that are on a day of this week already. */
   readonly placed: ReadonlySet<string>;
   readonly context: ArrangeContext;
   readonly onOpen: (taskId: string) => void;
 }
 
-/** What nothing stands in the way of; it is dragged into a day, or put there by its menu. */
+/** Work that can be started; it is dragged into a day, or put there by its menu. */
 export function ReadyList({ tasks, placed, context, onOpen }: ReadyProps) {
   const arranged = (task: DeskTask) => ({ id: task.id, title: task.title, placed: null });
   const hooks = useListDrag({ kind: 'desk-task', items: tasks.map(arranged) });

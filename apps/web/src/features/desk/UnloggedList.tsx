@@ -50,7 +50,7 @@ interface UnloggedProps {
   readonly onOpen: (taskId: string) => void;
 }
 
-/** Done, and nobody knows how long it took: the hours are written here, on the day it was done. */
+/** Done without time logged: the hours are entered here, on the day it was done. */
 export function UnloggedList({ tasks, today, isMine, onOpen }: UnloggedProps) {
   const save = (task: DeskUnlogged, text: string): boolean => {
     const minutes = parseHours(text);

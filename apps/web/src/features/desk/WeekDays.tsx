@@ -88,7 +88,7 @@ const Hint = styled.p`
   font-size: 12px;
 `;
 
-/** What will be there, as a line: nothing can be done with it yet. */
+/** Work that is still to come, as a line: nothing can be done with it yet. */
 const Coming = styled.p`
   display: flex;
   gap: 6px;
@@ -137,7 +137,7 @@ function OneDay({ day, whose, today, context, onOpen }: Omit<WeekProps, 'days'> 
     ...(isPast
       ? {}
       : {
-          // Only what was put here has an order; the plan's own comes after it.
+          // Only what was put here has an order; the plan's tasks come after it.
           onDrop: ([task], beforeId) =>
             void (task && arranging.place(task, day.date, beforeId !== null && placedIds.has(beforeId) ? beforeId : null)),
         }),
@@ -187,7 +187,7 @@ function OneDay({ day, whose, today, context, onOpen }: Omit<WeekProps, 'days'> 
   );
 }
 
-/** Of a day that is over what was logged; of the others what is planned. */
+/** On a past day what was logged; on the others what is planned. */
 function amountOf({ capacity, load, loggedMinutes }: DeskDay, isPast: boolean): string {
   if (capacity === 0 && load === 0 && loggedMinutes === 0) return 'off';
   if (!isPast) return `${hours(load)} / ${hourWords(capacity)}`;
@@ -212,7 +212,7 @@ function noteOf(task: DeskDayTask, day: IsoDay, today: IsoDay) {
   return <Toned $tone="bad">{`due ${shortDay(task.due, today)} · ${where}`}</Toned>;
 }
 
-/** What is put on a day is written there; what the plan stands there is only told. */
+/** What somebody put on a day is shown in full; what the plan puts there is only listed. */
 function Amount({ task, day, arranging }: { readonly task: DeskDayTask; readonly day: IsoDay; readonly arranging: Arranging }) {
   if (!task.isPlaced) return <span title="spread over its days by the plan">{hourWords(task.minutes)}</span>;
   const save = (text: string): boolean => {

@@ -55,7 +55,7 @@ const RowButton = styled(AriaButton)<{ $isBelow: boolean }>`
     text-overflow: ellipsis;
     white-space: nowrap;
   }
-  /* Beside the title while both fit, else below it: neither is cut off. */
+  /* Beside the title while both fit, else below it, so that neither is cut off. */
   > small {
     flex: 0 1 auto;
     max-width: 100%;
@@ -75,15 +75,15 @@ interface ListProps<Line extends DeskTask> {
   readonly detail: (task: Line) => ReactNode;
   readonly empty?: string;
   readonly action?: ReactNode;
-  /** The detail is a sentence: it stands in a line of its own. */
+  /** The detail is a sentence: it gets a line of its own. */
   readonly isSentence?: boolean;
   /** How many there are, when not all are shown. */
   readonly count?: number;
-  /** What a task stands under; said once for those that follow each other. */
+  /** What a task belongs to; shown once for tasks that follow each other. */
   readonly headingOf?: (task: Line) => string;
 }
 
-/** One group of tasks with its own honest rule. */
+/** One group of tasks with its own empty state. */
 export function DeskList<Line extends DeskTask>(props: ListProps<Line>) {
   const { title, tasks, onOpen, detail, empty, action, isSentence = false, count = tasks.length, headingOf } = props;
   const headings = tasks.map((task) => headingOf?.(task));

@@ -49,12 +49,12 @@ const pathOf = ({ id }: Engagement): string => `/engagements/${id}`;
 const send = (engagement: Engagement, change: Change): Promise<EngagementChanged> =>
   call<EngagementChanged>('PATCH', pathOf(engagement), { version: engagement.version, ...change });
 
-/** The engagement itself: its name, its promise, who leads it, name, lead, contact, promised date, how likely it is. */
+/** The engagement itself: its name, lead, contact, promised date and likelihood. */
 export function AboutSheet({ plan, onClose }: AboutProps) {
   const { engagement } = plan;
   const people = useCrew().data?.people;
   const contacts = useClients().data?.find((client) => client.id === engagement.clientId)?.contacts;
-  /** Saved at once, with the way back in the notice. */
+  /** Saved at once, with an undo in the notice. */
   const save: Save = (change, said) => void perform({ send: () => send(engagement, change), said, undo: ({ changeId }) => changeId });
   return (
     <Sheet label="Engagement details" line={engagement.client.name} onClose={onClose}>
@@ -96,7 +96,7 @@ export function AboutSheet({ plan, onClose }: AboutProps) {
   );
 }
 
-/** How likely a proposal becomes work: its hours count that much in everybody's load. */
+/** How likely a proposal is to be accepted: its hours count that much in everybody's load. */
 function Likelihood({ likelihood, save }: { readonly likelihood: number; readonly save: Save }) {
   const label = 'Likelihood of going ahead, in percent';
   return (
@@ -116,7 +116,7 @@ function Likelihood({ likelihood, save }: { readonly likelihood: number; readonl
   );
 }
 
-/** Another promise is seen before it counts: what is anchored to it moves, and how much is to spare. */
+/** A new promise is previewed before it is saved: what is anchored to it moves, and slack changes. */
 function PromisePart({ plan }: { readonly plan: EngagementPlan }) {
   const { engagement } = plan;
   const { today } = useWho();

@@ -35,7 +35,7 @@ const AddBar = styled.form`
   }
 `;
 
-/** Stands outside the list: a list takes typed letters as a search among its rows. */
+/** It is outside the list, because a list takes typed letters as a search among its rows. */
 export function AddTask({
   engagementId,
   phase,
@@ -80,7 +80,7 @@ export function AddTask({
   );
 }
 
-/** A saved task with all it presets, once it is seen what it would move. */
+/** A saved task with everything it presets, after a preview of what it would move. */
 function AddKept({
   engagementId,
   phase,

@@ -20,28 +20,28 @@ const Apply = styled.div`
   margin-top: 10px;
 `;
 
-/** What was done, and how it is cancelled. */
+/** What was done, and how it is undone. */
 interface Applied {
   readonly effect: PlanEffect;
   readonly changeId: string | null;
 }
 
 interface ApplyProps {
-  /** Where it is asked what it would do, and with what; null while nothing is chosen. */
+  /** The address and body of the preview; null while nothing is chosen. */
   readonly ask: { readonly path: string; readonly body: object } | null;
   readonly apply: () => Promise<Applied>;
   readonly action: string;
-  /** What the notice says once it is taken, before how much moved. */
+  /** What the notice says once it is applied, before how much moved. */
   readonly said: string;
   readonly onApplied: () => void;
   /** For a part that was opened by a button of its own. */
   readonly onCancel?: () => void;
 }
 
-/** Takes a change of a plan by its address; the answer names the change it is undone by. */
+/** Applies a change of a plan by its address; the answer names the change that undoes it. */
 export const applyAt = (path: string, body: object): Promise<Applied> => call<PlanChanged>('POST', path, body);
 
-/** What taking something into a plan would move, and the button that takes it; it can be undone from the notice. */
+/** What adding something to a plan would move, and the button that applies it; it can be undone from the notice. */
 export function ApplyPart({ ask, apply, action, said, onApplied, onCancel }: ApplyProps) {
   const { today } = useWho();
   const [trouble, setTrouble] = useState<string>();

@@ -40,7 +40,7 @@ interface BulkProps {
   readonly onClose: () => void;
 }
 
-/** Many tasks at once: each step shows what it would do before it is taken, and one undo takes all of it back. */
+/** Changes many tasks at once: each step is previewed before it is applied, and one undo reverts all of it. */
 export function BulkPanel({ plan, chosen, onPropose, onClose }: BulkProps) {
   const step = (what: BulkStep): void => onPropose(bulkProposal(chosen, what, plan));
   const labels = [...new Set(chosen.flatMap((task) => task.labels))];

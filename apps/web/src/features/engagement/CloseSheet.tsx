@@ -14,7 +14,7 @@ interface CloseProps {
   readonly onClose: () => void;
 }
 
-/** It ends before its time: not a fit, or the client said no. Nothing is lost, and it can be reopened. */
+/** Closes it without finishing: not a fit, or the client said no. Nothing is lost, and it can be reopened. */
 export function CloseSheet({ plan: { engagement }, onClose }: CloseProps) {
   const form = useInputForm({
     rules: DropEngagement,

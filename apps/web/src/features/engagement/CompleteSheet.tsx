@@ -31,7 +31,7 @@ const WORDS: Readonly<Record<OpenTasks, { readonly name: string; readonly detail
   move: { name: 'Move to another engagement', detail: 'with their people, steps and the effort that is left' },
 };
 
-/** What is finished is completed in one step: open tasks are asked about, and a gate that is not clear wants a reason. */
+/** Completes an engagement in one step: it asks about open tasks, and for a reason when a gate is not clear. */
 export function CompleteSheet({ plan, onClose }: CompleteProps) {
   const { engagement } = plan;
   const left = plan.tasks.filter((task) => !task.isGroup && task.status !== 'done' && task.status !== 'dropped');

@@ -57,14 +57,14 @@ const ORDER_NAMES: Readonly<Record<EngagementOrder, string>> = {
 const ANY = 'any';
 
 interface FiltersProps {
-  /** All there are, before they are narrowed: they say what can be chosen. */
+  /** All there are, before filtering: they determine what can be chosen. */
   readonly tracks: readonly EngagementTrack[];
   readonly filter: EngagementFilter;
   readonly order: EngagementOrder;
   readonly onChange: (words: ListWords) => void;
 }
 
-/** Searching, narrowing and sorting the list; all of it stands in the address. */
+/** Searching, filtering and sorting the list; all of it is kept in the address. */
 export function EngagementFilters({ tracks, filter, order, onChange }: FiltersProps) {
   const [isOpen, setOpen] = useState(false);
   const lists: readonly (readonly [
@@ -140,7 +140,7 @@ interface NarrowedProps {
   readonly onChange: (words: ListWords) => void;
 }
 
-/** How many of all are shown, and the way back to all; nothing while all are. */
+/** How many of all are shown, and a way back to all; nothing while all are shown. */
 export function NarrowedWords({ filter, shown, all, onChange }: NarrowedProps) {
   if (!isNarrowed(filter)) return null;
   return (

@@ -41,7 +41,7 @@ const LikelyKey = styled(LateKey)`
   background: repeating-linear-gradient(90deg, var(--brick) 0 3px, transparent 3px 6px);
 `;
 
-/** Every engagement as a track along the same time; by role, what stands with it. */
+/** Every engagement as a track along the same time; by role, the engagements that wait for it. */
 export function EngagementsPage() {
   const list = useEngagementList();
   const { tracks, roles } = list;
@@ -112,7 +112,7 @@ interface FoundProps {
   readonly roles: Roles;
 }
 
-/** The filters with what they leave, and what is not among it. */
+/** The filters with their results, and what they hide. */
 function FoundTracks({ list, tracks, roles }: FoundProps) {
   const { today } = useWho();
   const { isFinished, isNoneMine, filter, change, since } = list;
@@ -147,10 +147,13 @@ function FoundTracks({ list, tracks, roles }: FoundProps) {
   );
 }
 
-/** Fewer than these are seen at a glance. */
+/** Fewer than these need no filters. */
 const FEW = 2;
 
-/** What stands with a role is one engagement each: there is something to do in it. A series shows all that is open of it. */
+/**
+ * With a role chosen each engagement is listed by itself, because there is something to do in it. A
+ * series lists all its open engagements.
+ */
 function rowsOf(shown: readonly EngagementTrack[], roles: Roles, all: readonly EngagementTrack[] = shown): readonly TrackListRow[] {
   return roles === null ? foldSeries(shown, all) : shown.map((track) => ({ kind: 'one', track }));
 }
@@ -179,7 +182,7 @@ const TurnChoice = styled.div`
   width: 190px;
 `;
 
-/** Whose turn is looked at. */
+/** Whose turn is shown. */
 function WhoseTurn({ all, mine, value, onChange }: TurnProps) {
   const choices = all && [
     { id: EVERYBODY, name: 'Anyone’s turn' },
@@ -199,11 +202,11 @@ function summaryWords(tracks: readonly EngagementTrack[], isFinished: boolean): 
   const closed = tracks.filter(({ state }) => state === 'dropped').length;
   if (isFinished) return `${count(tracks.length - closed, 'engagement')} finished${closed === 0 ? '' : ` · ${closed} closed`} · ${spent}`;
   const proposals = tracks.filter((track) => track.state === 'proposal').length;
-  // What repeats is one thing that is open, however many of it are created in advance.
+  // A series counts as one open engagement, however many of it are created in advance.
   return [`${foldSeries(tracks).length - proposals} open`, ...(proposals > 0 ? [count(proposals, 'proposal')] : []), spent].join(' · ');
 }
 
-/** Nothing to show: what belongs here, and the way on. */
+/** Nothing to show: what belongs here, and the next step. */
 function NoTracks({ role, isFinished }: { readonly role: string | null; readonly isFinished: boolean }) {
   if (role !== null) {
     return (

@@ -14,7 +14,7 @@ interface LibraryProps {
   readonly onClose: () => void;
 }
 
-/** Phases of the library for an engagement that runs: which, behind which of its own, and what that would move. */
+/** Adding phases of the library to a running engagement: which, after which of its own, and what that would move. */
 export function LibrarySheet({ plan, onClose }: LibraryProps) {
   const [templateId, setTemplate] = useState<string | null>(null);
   const sources = usePhaseSources();

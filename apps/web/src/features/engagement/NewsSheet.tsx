@@ -77,7 +77,7 @@ function News({ engagementId, news, onClose }: NewsProps & { readonly news: Temp
   );
 }
 
-/** A phase that comes brings its tasks; a task of one brings the phase; without the phase none of them can come. */
+/** A new phase brings its tasks; choosing one of its tasks chooses the phase; without the phase none of them can be applied. */
 export function turned(
   chosen: ReadonlySet<string>,
   line: Pick<TemplateNewsLine, 'id' | 'needs'>,

@@ -134,13 +134,13 @@ interface OutlineProps {
   /** `isByBox`: to be changed together with others that follow, not to be opened. */
   readonly onChoose: (taskIds: readonly string[], isByBox: boolean) => void;
   readonly onHandoff: (handoffId: string) => void;
-  /** Takes a change of places at once: it moves no days by itself, and the notice undoes it. */
+  /** Applies a change of order at once: it moves no days by itself, and the notice undoes it. */
   readonly onPlace: (placing: Placing) => void;
 }
 
 /**
- * The plan as a tree. Arrow keys walk the tasks and the sheet follows; with Alt they move the
- * task among its like, into the one above and out again. Dragging does the same.
+ * The plan as a tree. Arrow keys walk the tasks and the sheet follows; with Alt they move the task up
+ * and down, into the one above and out again. Dragging does the same.
  */
 export function Outline({ plan, today, editing, gathering, chosen, isChoosing, onChoose, onHandoff, onPlace }: OutlineProps) {
   const mayEdit = can(useWho(), 'plan.edit') && plan.engagement.state !== 'dropped';
@@ -194,7 +194,7 @@ export function Outline({ plan, today, editing, gathering, chosen, isChoosing, o
   );
 }
 
-/** How the rows are edited: `isAtRest`, not even their status. */
+/** How the rows are edited; with `isAtRest` not even their status. */
 interface RowEditing {
   readonly edit: TaskEditing['edit'];
   readonly isReadOnly: boolean;
@@ -299,7 +299,7 @@ function usePlaces(plan: EngagementPlan, { isFixed, onPlace }: { readonly isFixe
   });
 }
 
-/** Alt with the arrows: among its like, into the one above, out again. */
+/** Alt with the arrows: up or down, into the one above, out again. */
 function placeByKey(event: KeyboardEvent, { plan, onPlace }: Pick<OutlineProps, 'plan' | 'onPlace'>): void {
   const row = event.target instanceof HTMLElement ? event.target.closest<HTMLElement>('[role="row"]') : null;
   const task = plan.tasks.find((candidate) => candidate.id === row?.dataset['key']);

@@ -56,7 +56,7 @@ const Foot = styled.p<{ $isShort: boolean }>`
   }
 `;
 
-/** In a line of its own: what to make of the figures above it. */
+/** In a line of its own: what the figures above mean. */
 const Standing = styled.strong`
   flex-basis: 100%;
 `;
@@ -70,7 +70,7 @@ interface HeadProps {
   readonly onOpen: OnOpenSheet;
 }
 
-/** An engagement above its plan: whose it is, where it stands, what it has used, when it will be done, and what can be done with it as a whole. */
+/** The head of an engagement: client, standing, hours used, forecast, and what can be done with it as a whole. */
 export function PlanHead({ plan, today, isShort, forecasting, onOpen }: HeadProps) {
   const { engagement } = plan;
   const me = useWho();
@@ -109,7 +109,7 @@ export function PlanHead({ plan, today, isShort, forecasting, onOpen }: HeadProp
   );
 }
 
-/** The next step of the engagement as a whole: the client's yes, a handoff, completing it, or opening it again. */
+/** The next step of the engagement as a whole: accepting the proposal, a handoff, completing or reopening it. */
 function HeadAction({ plan: { engagement, phases }, onOpen }: Pick<HeadProps, 'plan' | 'onOpen'>) {
   const canEdit = can(useWho(), 'engagement.edit');
   const { state } = engagement;
@@ -142,7 +142,7 @@ function HeadAction({ plan: { engagement, phases }, onOpen }: Pick<HeadProps, 'p
   );
 }
 
-/** Below the track: how much is done, the plan drawn against the promise, and what to make of it. */
+/** Below the track: how much is done, the plan drawn against the promise, and the reasons. */
 function PlanFoot({ plan, today, isShort, forecasting, canEdit, onOpen }: HeadProps & { readonly canEdit: boolean }) {
   const { engagement } = plan;
   const me = useWho();
@@ -210,14 +210,14 @@ function PromiseWords({
   );
 }
 
-/** Likely and safe in a line; opens to what they are made of. What is shown of older facts says so. */
+/** Likely and safe in a line; opens the forecast. A forecast from older facts says so. */
 function ForecastWords({
   kept,
   forecasting,
   today,
   onOpen,
 }: {
-  /** As it came with the plan: until the sheet's own has arrived, it holds the place. */
+  /** As it came with the plan: it holds the place until the forecast itself is read. */
   readonly kept: EngagementPlan['engagement']['forecast'];
   readonly forecasting: Forecasting | undefined;
   readonly today: IsoDay;

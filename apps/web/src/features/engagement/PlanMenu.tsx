@@ -37,7 +37,7 @@ interface Entry {
   readonly detail: string;
 }
 
-/** How it ends, or goes on. */
+/** Completing, closing and reopening. */
 function endings(state: EngagementPlan['engagement']['state']): readonly (Entry | null)[] {
   if (state === 'finished') return [{ id: 'reopen', name: 'Reopen', detail: 'continues in its last phase' }];
   if (state === 'dropped') return [{ id: 'reopen', name: 'Reopen', detail: 'continues where it stopped' }];
@@ -134,7 +134,7 @@ export function PlanMenu({ plan, onOpen }: MenuProps) {
   );
 }
 
-/** Where work like this one is let repeat, with what is known of it filled in. */
+/** Where repeating work is started, with the fields this engagement can fill in. */
 const repeatAddress = ({ name, template }: EngagementPlan['engagement']): string =>
   `/engagements/repeating?${new URLSearchParams({ show: 'start', name, template: template?.id ?? '' }).toString()}`;
 

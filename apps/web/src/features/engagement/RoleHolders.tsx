@@ -26,7 +26,7 @@ interface HoldersProps {
   readonly roleId?: string;
 }
 
-/** Who does the work of each role in an engagement. Somebody else takes a role over with its open tasks, once it is seen what that does to the load. */
+/** Who does the work of each role in an engagement. Reassigning a role moves its open tasks, after a preview of the load. */
 export function RoleHolders({ engagementId, roleId }: HoldersProps) {
   const { data: all, error } = useEngagementRoles(engagementId);
   const people = useCrew().data?.people;

@@ -97,7 +97,7 @@ function WhereItStands({ track, today }: { readonly track: EngagementTrack; read
   );
 }
 
-/** What is the role's to do, and until when; hours and the rest of it are not its concern. */
+/** The role's part of it, and until when; hours and the rest are left out. */
 function Turn({ stands, today }: { readonly stands: RoleStand; readonly today: IsoDay }) {
   const { isComing, openTasks, nextDue, until } = stands;
   const isLate = nextDue !== null && nextDue < today;

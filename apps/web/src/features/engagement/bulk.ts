@@ -15,7 +15,7 @@ export type BulkStep =
   | { readonly kind: 'phase'; readonly id: string; readonly name: string }
   | { readonly kind: 'delete' };
 
-/** One step for all chosen tasks, as a change that is looked at first. What subtasks decide is done on them. */
+/** One step for all chosen tasks, as a change to preview. A group's own fields are set on its subtasks. */
 export function bulkProposal(chosen: readonly PlanTask[], step: BulkStep, { tasks }: Pick<EngagementPlan, 'tasks'>): Proposal {
   const list = taskListOf(tasks);
   const tops = topsChosen(list, chosen);
@@ -56,7 +56,7 @@ const PROPOSALS: Proposals = {
   shift: ({ days }, { list, tops, many }) => {
     const span = count(Math.abs(days), 'working day');
     const way = days > 0 ? 'later' : 'earlier';
-    // What is under way keeps its start: of a group that has begun its parts move, each as it may.
+    // Work under way keeps its start: of a group that has begun the parts are moved, each as far as it can be.
     const moved = tops.flatMap((task) => (task.realStart !== null && task.isGroup ? leavesUnder(list, [task]) : [task]));
     return {
       title: `If these ${many} move by ${span}`,

@@ -1,7 +1,7 @@
 import type { EngagementPlan, PlanPhase, PlanTask } from '@crew/contract';
 import { groupTasks, taskListOf, type TaskGroup, type TaskList } from '../task-list/task-list.ts';
 
-/** By which the tasks are gathered. */
+/** What the tasks are grouped by. */
 export type Gathering = 'phase' | 'deliverable';
 
 /** A phase or a deliverable, above its tasks. */

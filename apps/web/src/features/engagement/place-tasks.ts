@@ -10,9 +10,9 @@ import { count } from '../../words/format.ts';
 export type Placing = (plan: EngagementPlan) => readonly TaskChange[] | null;
 
 /**
- * Puts tasks in other places of the tree. Another place in the same row is saved at once; under another task or in
- * another phase, where that moves days or puts somebody over, it is proposed first. Steps that follow quickly are taken one after the other, each in the plan the one
- * before has left.
+ * Moves tasks to other places of the tree. A new order is saved at once; a new parent or phase, where
+ * that moves days or overloads somebody, is previewed first. Steps that follow quickly are applied one
+ * after the other, each to the plan the one before has left.
  */
 export async function placeTasks(shown: EngagementPlan, placing: Placing, propose: Proposing['propose']): Promise<void> {
   const path = `/engagements/${shown.engagement.id}`;

@@ -10,7 +10,7 @@ const changeOf = (task: PlanTask, place: Pick<TaskChange, 'parentId' | 'phaseId'
   ...place,
 });
 
-/** A task one place up or down among its like; null at the end of the row. */
+/** A task moved up or down among its siblings; null at the end of the list. */
 export function moveAmong(task: PlanTask, tasks: readonly PlanTask[], by: -1 | 1): TaskChange | null {
   const row = siblingsOf(task, tasks);
   const index = row.findIndex((other) => other.id === task.id);
@@ -19,14 +19,14 @@ export function moveAmong(task: PlanTask, tasks: readonly PlanTask[], by: -1 | 1
   return changeOf(task, { parentId: task.parentId, beforeId: before?.id ?? null });
 }
 
-/** A task made a part of the one above it among its like; null when there is none. */
+/** A task made a part of its sibling above; null when there is none. */
 export function moveIn(task: PlanTask, tasks: readonly PlanTask[]): TaskChange | null {
   const row = siblingsOf(task, tasks);
   const above = row[row.findIndex((other) => other.id === task.id) - 1];
   return above === undefined ? null : changeOf(task, { parentId: above.id, beforeId: null });
 }
 
-/** A part taken out, to stand behind what it was a part of; null when it is a part of nothing. */
+/** A part moved out, to come after its parent; null when it has none. */
 export function moveOut(task: PlanTask, tasks: readonly PlanTask[]): TaskChange | null {
   const parent = tasks.find((other) => other.id === task.parentId);
   if (parent === undefined) return null;
@@ -35,13 +35,13 @@ export function moveOut(task: PlanTask, tasks: readonly PlanTask[]): TaskChange 
   return changeOf(task, { parentId: parent.parentId, beforeId: behind?.id ?? null });
 }
 
-/** Where something was let go: on a phase or a task, or just before or behind a task. */
+/** Where something was dropped: on a phase or a task, or just before or after a task. */
 export interface Drop {
   readonly key: string;
   readonly place: 'on' | 'before' | 'after';
 }
 
-/** Tasks moved to where they were let go, in the order they stood; null where they cannot go. */
+/** Tasks moved to where they were dropped, in their order; null where they cannot go. */
 export function dropTasks(ids: readonly string[], drop: Drop, plan: Pick<EngagementPlan, 'phases' | 'tasks'>): TaskChange[] | null {
   const list = taskListOf(plan.tasks);
   const chosen = plan.tasks.filter((task) => ids.includes(task.id));

@@ -3,7 +3,7 @@ import { useRef, useState, type SyntheticEvent } from 'react';
 import type { Key, Selection } from 'react-aria-components';
 import type { Heading } from './outline-headings.ts';
 
-/** What is unfolded. Phases that are over are folded at first; what somebody turned stays turned, also when the plan changes. */
+/** What is unfolded. Phases that are over are folded at first; what somebody folded or unfolded stays so when the plan changes. */
 export function useFolding({ engagement, phases, tasks }: EngagementPlan, headings: readonly Heading[]) {
   const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
   const foldable = [...headings.map((heading) => heading.id), ...tasks.filter((task) => task.isGroup).map((task) => task.id)];

@@ -24,7 +24,7 @@ interface Spanning {
 /** From the first start to the last finish or promise, but no further from today than reads well, unless the whole is asked for. */
 export function trackWindow(tracks: readonly Spanning[], today: IsoDay, isWhole = false): TrackWindow {
   const starts = tracks.flatMap((track) => track.phases.map((phase) => phase.start)).sort();
-  // What was closed without being finished has nothing ahead.
+  // An engagement that was closed without being finished has no days ahead.
   const ends = tracks
     .flatMap(({ state, finish, promise, forecast }) =>
       state === 'dropped' ? [finish] : [finish, promise ?? finish, forecast?.likely ?? finish],

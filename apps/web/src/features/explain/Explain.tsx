@@ -61,7 +61,7 @@ const Card = styled(Dialog)`
   }
 `;
 
-/** A small question mark beside one of our own words, until whoever is signed in has read it once. */
+/** A small question mark beside one of our own words, until the reader has opened it once. */
 export function Explain({ word }: { readonly word: OwnWord }) {
   const { isOpen, close } = useHint(`word-${word}`);
   const { title, text, drawing } = WORDS_EXPLAINED[word];

@@ -33,7 +33,7 @@ const NEW = 'new';
 interface CustomFieldsProps {
   readonly entries: readonly CustomFieldEntry[];
   readonly onChange: (entries: readonly CustomFieldEntry[]) => void;
-  /** Whom a field for a person can name; those it names already among them. */
+  /** The people a field can name, with those it names already. */
   readonly people: readonly PersonRef[];
   /** In a template a day is filled in later, in each engagement. */
   readonly isTemplate?: boolean;
@@ -136,7 +136,7 @@ function ValueEditor({ field, value, people, isTemplate, onSet }: EditorProps) {
     case 'person': {
       const known = field.kind === 'person' ? people : field.choices.map((choice) => ({ id: choice, name: choice }));
       const gone = typeof value === 'string' && !known.some((one) => one.id === value);
-      // What was chosen once stays to be seen, though it is offered no more.
+      // A value that was chosen stays visible, although it is not offered any more.
       const choices = gone ? [...known, { id: value, name: field.kind === 'person' ? 'Somebody' : value }] : known;
       return (
         <Choose
@@ -160,7 +160,7 @@ const WRONG: Partial<Record<CustomField['kind'], string>> = {
   text: 'Keep this to 2 000 characters.',
 };
 
-/** Typed, and saved when it is left; what cannot be read stays typed, and says so. */
+/** Saved when the field is left; what cannot be read stays as typed, with a message. */
 function TypedValue({ field, value, onSet }: Pick<EditorProps, 'field' | 'value' | 'onSet'>) {
   const [typed, setTyped] = useState<string | null>(null);
   const read = typed === null ? value : readCustomValue(field, typed);

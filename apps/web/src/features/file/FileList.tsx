@@ -86,7 +86,7 @@ interface FileListProps {
   readonly note: string;
 }
 
-/** Files at hand: saved to one's disk by their name, taken off, added by choosing or dropping them. */
+/** Files at hand: downloaded by their name, removed, added by choosing or dropping them. */
 export function FileList({ files, onAdd, onRemove, note }: FileListProps) {
   const { sending, trouble, twice, add, answer } = useAdding(files, onAdd);
   if (files.length === 0 && onAdd === undefined) return null;
@@ -144,7 +144,7 @@ function FileRow({ file, onRemove }: { readonly file: ListedFile; readonly onRem
   );
 }
 
-/** Adding files, those whose name is there already only once it is said whether they replace it. */
+/** Adds files; for names that are there already it asks first whether to replace them. */
 function useAdding(files: readonly ListedFile[], onAdd: FileListProps['onAdd']) {
   const { sending, trouble, send } = useSending(onAdd);
   const [twice, setTwice] = useState<Twice | null>(null);

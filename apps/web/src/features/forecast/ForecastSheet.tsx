@@ -66,7 +66,7 @@ interface ForecastSheetProps {
   readonly onClose: () => void;
 }
 
-/** When it will really be finished: likely, safe and almost sure, how the runs spread, and what decides it. */
+/** The finish forecast: likely, safe and almost sure, how the runs spread, and what drives the date. */
 export function ForecastSheet({ plan, forecasting, onClose }: ForecastSheetProps) {
   const { today } = useWho();
   return (
@@ -90,7 +90,7 @@ export function ForecastSheet({ plan, forecasting, onClose }: ForecastSheetProps
   );
 }
 
-/** Whether it is as of now, being computed, or of older facts. */
+/** Whether it is up to date, being computed, or from older facts. */
 function HowFar({ forecasting }: { readonly forecasting: Forecasting }) {
   const { zone, today } = useWho();
   const { forecast, isStale, progress, problem, make, stop } = forecasting;

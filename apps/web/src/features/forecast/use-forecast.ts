@@ -16,7 +16,10 @@ export interface Forecasting {
   readonly stop: () => void;
 }
 
-/** The forecast of an engagement, for who may see it: as soon as the facts have changed it is computed anew, once; stopped, it waits until it is asked for. */
+/**
+ * The forecast of an engagement, for people who may see it: when the facts have changed it is computed
+ * anew, once; stopped, it waits until somebody asks for it.
+ */
 export function useForecast(engagementId: string): Forecasting | undefined {
   const { data, error } = useForecastState(can(useWho(), 'forecast.use') ? engagementId : null);
   const [progress, setProgress] = useState<Forecasting['progress']>(null);

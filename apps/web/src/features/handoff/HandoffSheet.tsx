@@ -170,7 +170,7 @@ function GatePart({ handoff }: { readonly handoff: Handoff }) {
   );
 }
 
-/** What can be done with it now. Behind the last phase nothing is picked up: a lead completes the engagement. */
+/** What can be done with it now. After the last phase nothing is picked up: a lead completes the engagement. */
 function NextStep({ handoff, drafting }: HandoffProps) {
   const me = useWho();
   const isClosing = handoff.to === null && can(me, 'engagement.edit');
@@ -190,7 +190,7 @@ function NextStep({ handoff, drafting }: HandoffProps) {
   );
 }
 
-/** How it went to and fro so far. */
+/** The moves of the handoff so far. */
 function Turns({ turns }: Pick<Handoff, 'turns'>) {
   const me = useWho();
   return (
@@ -216,7 +216,7 @@ function Turns({ turns }: Pick<Handoff, 'turns'>) {
   );
 }
 
-/** Takes the last turn back; where somebody has built on it, that is said. */
+/** Undoes the last move; where somebody has built on it, the reason is shown. */
 function UndoTurn({ changeId }: Pick<Handoff['turns'][number], 'changeId'>) {
   if (changeId === null) return null;
   return (

@@ -126,7 +126,7 @@ const When = styled.div`
 
 const HANDOFF_SHEETS = { things: ['handoff'] } as const;
 
-/** Every handoff that is in the air, came back, or is soon due. */
+/** Every handoff that waits to be picked up, was sent back, or is soon due. */
 export function HandoffsPage() {
   const me = useWho();
   const { today, personId } = me;

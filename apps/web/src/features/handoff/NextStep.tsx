@@ -22,7 +22,7 @@ const Actions = styled.div`
   margin-top: 12px;
 `;
 
-/** What somebody has typed and not sent yet. It outlives a change by somebody else, and is gone once it is sent. */
+/** Text somebody has typed and not sent yet. It outlives a change by somebody else, and is cleared once it is sent. */
 export interface Draft {
   readonly words: string;
   readonly reason: string;
@@ -43,7 +43,10 @@ export interface HandoffProps {
   readonly drafting: Drafting;
 }
 
-/** Takes a turn of a handoff and says it with its undo, or says why it could not be taken: a notice stays when the sheet shows what somebody else has done meanwhile. */
+/**
+ * Makes a move of a handoff and reports it with its undo, or says why it failed: the notice stays when
+ * the sheet shows what somebody else has done meanwhile.
+ */
 const takeTurn = async (
   { id }: Pick<Handoff, 'id'>,
   { turn, input, said }: { readonly turn: 'hand-off' | 'pick-up' | 'send-back' | 'give-on'; readonly input: object; readonly said: string },
@@ -70,7 +73,7 @@ const keptIn =
     };
   };
 
-/** What a receiver can do: pick it up, send it back, give it on. */
+/** What a receiver can do: pick up, send back, pass on. */
 export function Receive({ handoff, drafting }: HandoffProps) {
   const [mode, setMode] = useState<'choose' | 'send-back' | 'give-on'>(drafting.draft.question === '' ? 'choose' : 'send-back');
   const back = (): void => setMode('choose');

@@ -14,7 +14,7 @@ interface PartProps {
   readonly leaveOut: (id: string, name: string) => ReactNode;
 }
 
-/** What goes along, as it was gathered; whoever hands off may leave things out. */
+/** What goes along with a handoff; whoever hands off may leave things out. */
 export function PacketPart({ handoff, drafting: { draft, write } }: HandoffProps) {
   const left = draft.without;
   const leaveOut = (id: string, name: string) =>
@@ -58,7 +58,7 @@ function without(handoff: Handoff, left: readonly string[]): Handoff {
   };
 }
 
-/** Its tasks; what was decided or asked is told as that, not as a task once more. */
+/** Its tasks; decisions and questions are listed as those, not as tasks once more. */
 function Tasks({ handoff: { doneTasks, openTasks, decisions, questions, packetAt }, leaveOut }: PartProps) {
   const { today } = useWho();
   const told = new Set([...decisions, ...questions].map(({ id }) => id));

@@ -33,7 +33,7 @@ const PART_WORDS: Readonly<Record<HistoryPart, string>> = {
 };
 
 const ALL = 'all';
-/** What of the address narrows the history. */
+/** The parts of the address that filter the history. */
 const NAMES = ['person', 'engagement', 'part', 'rule', 'from', 'to'] as const;
 
 /** The address as the server is asked; a day that is none asks for nothing. */
@@ -50,7 +50,7 @@ interface FiltersProps {
   readonly onChange: (next: Readonly<Record<string, string | null>>) => void;
 }
 
-/** Whose doings, of which engagement, of what kind, on which days. */
+/** Filters: by whom, of which engagement, of what kind, on which days. */
 export function HistoryFilters({ people, search, onChange }: FiltersProps) {
   const { today } = useWho();
   const { data: open } = useEngagements();

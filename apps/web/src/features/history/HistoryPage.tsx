@@ -59,7 +59,7 @@ export function HistoryPage() {
   );
 }
 
-/** One page of the history, by day, and the next one once it is asked for. `after` is the day that stands above it already. */
+/** One page of the history, by day, and a button for the next one. `after` is the day whose heading is shown already. */
 function HistoryLines({ query, after }: { readonly query: string; readonly after: string | null }) {
   const { today, zone } = useWho();
   const [isMore, setMore] = useState(false);

@@ -2,7 +2,7 @@ import { daysBetween, type IsoDay, isDay } from '@crew/core';
 import { PRIORITY, TASK_STATUS_WORDS, type TaskStatus } from '@crew/contract';
 import { count, dayWords, hourWords } from '../../words/format.ts';
 
-/** How a field is called, and how its values read; null for a value that is only said to have changed. */
+/** The name of a field, and how its values read; null for a field that only says it changed. */
 interface FieldWords {
   readonly label: string;
   readonly value: (value: unknown, today: IsoDay) => string | null;
@@ -42,7 +42,7 @@ const outside = (value: unknown): string => {
   return typeof maker === 'string' ? maker : 'none';
 };
 
-/** Fields that are told, by name. What is not listed follows from others, or is nobody's business. */
+/** Fields that are listed, by name. What is missing here follows from others, or need not be shown. */
 const FIELDS: Readonly<Record<string, FieldWords>> = {
   title: { label: 'title', value: text },
   name: { label: 'name', value: text },

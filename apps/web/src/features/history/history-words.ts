@@ -3,12 +3,12 @@ import type { EventKind, HistoryLine } from '@crew/contract';
 import { hourWords } from '../../words/format.ts';
 import { changeWords, type ChangeWords } from './field-words.ts';
 
-/** A line of the history as a sentence: who did it comes before, the thing it was done to after `did`. */
+/** A line of the history as a sentence: who did it comes before, its subject after `did`. */
 export interface HistoryWords {
   readonly did: string;
-  /** What follows the thing: from and to of what changed. */
+  /** After the subject: from and to of what changed. */
   readonly changes: readonly ChangeWords[];
-  /** What was said with it, in quotation marks. */
+  /** A message that came with it, in quotation marks. */
   readonly said: string | null;
 }
 
@@ -94,7 +94,7 @@ const DID: Readonly<Record<EventKind, (line: HistoryLine) => string>> = {
   'webhook-removed': () => 'deleted the webhook',
 };
 
-/** Kinds whose note is a name inside the sentence, and not something that was said. */
+/** Kinds whose note is a name inside the sentence, and not a message. */
 const NAMED_IN_SENTENCE: ReadonlySet<EventKind> = new Set([
   ...(['step-added', 'step-changed', 'step-removed', 'deliverable-added', 'deliverable-removed'] as const),
   ...(['library-part-added', 'template-update-applied', 'gate-check-confirmed', 'gate-check-withdrawn'] as const),
@@ -120,7 +120,7 @@ const PLAIN: ReadonlySet<EventKind> = new Set([
   ] as const),
 ]);
 
-/** Where the kind says which field changed, its name is not said again. */
+/** Where the kind says which field changed, the field is not named again. */
 const SAID_BY_KIND: ReadonlySet<EventKind> = new Set([
   ...(['task-status-changed', 'task-assigned', 'time-logged', 'time-removed', 'role-given'] as const),
   ...(['role-renamed', 'label-changed'] as const),

@@ -32,7 +32,7 @@ export function extraWords({ role, minutes, days, phase }: LearnedExtra): string
   return [...who, minutes === null ? 'not estimated' : hourWords(minutes), count(days, 'day'), `in ${phase}`].join(', ');
 }
 
-/** Tasks with something worth changing first, then those with the most runs. */
+/** Tasks with a proposal first, then those with the most runs. */
 export const inOrder = (tasks: readonly LearnedTask[]): LearnedTask[] =>
   [...tasks].sort((left, right) => Number(right.proposals.length > 0) - Number(left.proposals.length > 0) || right.n - left.n);
 

@@ -13,7 +13,7 @@ export function FromMailPage() {
   const [error, setError] = useState<unknown>(null);
   const isAsked = useRef(false);
   useEffect(() => {
-    // It counts once: asked for twice, the second answer would say that it was used.
+    // The link works once: sent twice, the second answer would say that it was used.
     if (isAsked.current) return;
     isAsked.current = true;
     call<MailLink>('POST', '/mail/links/open', { token })

@@ -47,9 +47,9 @@ const Unread = styled.span`
   text-align: center;
 `;
 
-/** What concerns one, in the bar: how much of it is not read yet, and all of it behind one press. */
+/** The bell in the bar: the number of unread notices, and all of them when pressed. */
 export function NoticeBell() {
-  // A mail leads to where one chooses what is mailed.
+  // A link in a mail leads to the choice of what is mailed.
   const isToChoose = new URLSearchParams(useLocation().search).get('notices') === 'choose';
   const [isOpen, setOpen] = useState(isToChoose);
   const { data } = useNotices(isOpen);

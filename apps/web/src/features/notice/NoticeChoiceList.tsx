@@ -42,7 +42,7 @@ const When = styled.div`
 
 const CHANNEL_WORDS: Readonly<Record<NoticeChannel, string>> = { screen: 'Screen', mail: 'Mail', digest: 'Digest' };
 
-/** What one is told of, kind by kind and place by place; it counts from now on. */
+/** Which notices one gets, by kind and channel; from now on. */
 export function NoticeChoiceList() {
   const { data, error } = useNoticeChoices();
   if (data === undefined) return error === undefined ? <Loading rows={6} /> : <ErrorNote error={error} />;

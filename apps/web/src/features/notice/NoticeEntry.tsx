@@ -102,7 +102,7 @@ interface EntryProps {
   readonly onOpen: () => void;
 }
 
-/** All that is new of one thing: what others did, what is needed now, and what one can do about it in place. */
+/** All that is new about one thing: what others did, what is needed now, and what can be done about it in place. */
 export function NoticeEntry({ group, seesEngagements, onOpen }: EntryProps) {
   const { about, engagement, lines } = group;
   const open = (): void => {
@@ -198,7 +198,7 @@ function EntryActs({ group, address, onOpen }: ActsProps) {
   const [isAnswering, setAnswering] = useState(false);
   const { about, lines } = group;
   const need = noticeNeed(group, today);
-  // What is read and needs nothing is opened by its name.
+  // A read notice that needs nothing is opened by its name.
   if (need === null && unreadOf(lines).length === 0) return null;
   const act = noticeAct(group);
   if (act?.kind === 'answer' && isAnswering && about.kind === 'handoff')

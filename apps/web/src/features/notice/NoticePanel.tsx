@@ -87,14 +87,14 @@ function useEscape(side: RefObject<HTMLElement | null>, onClose: () => void): vo
   }, [side, onClose]);
 }
 
-/** All that concerns one, by thing; what is read stays a week, greyed. */
+/** All one's notices, by thing; read ones stay a week, greyed. */
 export function NoticePanel({ isToChoose, onClose }: { readonly isToChoose: boolean; readonly onClose: () => void }) {
   const { data, error } = useNotices(true);
   const [isChoosing, setChoosing] = useState(isToChoose);
   const side = useRef<HTMLElement>(null);
   useEscape(side, onClose);
   useEffect(() => side.current?.focus(), []);
-  // What was pressed may be gone with what it did: then the panel has the focus.
+  // The button that was pressed may be gone with its notice: then the panel gets the focus.
   useEffect(() => {
     if (document.activeElement === document.body) side.current?.focus();
   }, [data]);
@@ -156,7 +156,7 @@ function Groups({
 
 const inSentence = (words: string): string => `${words.charAt(0).toLowerCase()}${words.slice(1)}`;
 
-/** What one is not told of, and what comes back later. */
+/** Kinds that are switched off, and snoozed notices. */
 function Below({ notices, onChoose }: { readonly notices: Notices | undefined; readonly onChoose: () => void }) {
   const { today, zone } = useWho();
   const { data } = useNoticeChoices();

@@ -23,7 +23,7 @@ const snooze = (noticeIds: readonly string[], isSnoozed: boolean): Promise<unkno
 /** The notices of lines that were not read. */
 export const unreadOf = (lines: readonly NoticeLine[]): string[] => lines.flatMap(({ ids, isRead }) => (isRead ? [] : ids));
 
-/** What is opened is read; nobody needs to be told. */
+/** Opening something marks it as read, without a message. */
 export const markOpened = (lines: readonly NoticeLine[]): void => {
   const ids = unreadOf(lines);
   if (ids.length > 0) void perform({ send: () => mark(ids, true) });

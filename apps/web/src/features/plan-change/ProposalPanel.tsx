@@ -60,7 +60,7 @@ const Actions = styled.div`
   margin-top: 10px;
 `;
 
-/** What a change would do, before it does it: then one button takes it. `more` are other ways to apply it. */
+/** A preview of a change, with the button that applies it. `more` are other ways to apply it. */
 export function ProposalPanel({ proposing, more }: { readonly proposing: Proposing; readonly more?: ReactNode }) {
   const { proposal, effect, problem, apply, putBack } = proposing;
   const { today } = useWho();
@@ -91,7 +91,7 @@ export function ProposalPanel({ proposing, more }: { readonly proposing: Proposi
   );
 }
 
-/** Each thing that matters in a line: what moves, what clashes, whom it overloads, what the promise does. */
+/** Each thing that matters in a line: what moves, what clashes, who is overloaded, what happens to the promise. */
 function EffectLines({ effect, today }: { readonly effect: PlanEffect; readonly today: IsoDay }) {
   const { moves, held, newConflicts, overloads, briefs } = effect;
   return (

@@ -5,7 +5,7 @@ import useSWR from 'swr';
 import { call, type ApiError } from '../../api/client.ts';
 import { count } from '../../words/format.ts';
 
-/** A change of the plan that is looked at and not applied yet. */
+/** A change of the plan that is previewed and not applied yet. */
 export interface Proposal {
   /** "If Concept boards ends 2 days later" */
   readonly title: string;
@@ -20,12 +20,12 @@ export interface Proposing {
   readonly effect: PlanEffect | undefined;
   readonly problem: string | null;
   readonly propose: (proposal: Proposal) => void;
-  /** Takes it, all or nothing; the notice that follows undoes it. */
+  /** Applies it, all or nothing; the notice that follows undoes it. */
   readonly apply: () => Promise<void>;
   readonly putBack: () => void;
 }
 
-/** A change of one engagement's plan: its effect is shown first, then one button applies it. */
+/** A change of one engagement's plan: previewed first, then applied by one button. */
 export function useProposal(engagementId: string): Proposing {
   const [proposal, setProposal] = useState<Proposal | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);

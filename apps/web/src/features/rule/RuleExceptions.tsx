@@ -26,11 +26,11 @@ const WAYS = [
 interface ExceptionsProps {
   readonly rule: RuleLine;
   readonly choices: RuleChoices;
-  /** Opens the rule that stands in its place somewhere. */
+  /** Opens the rule that replaces it somewhere. */
   readonly onChanged: (id: string) => void;
 }
 
-/** Where a rule that holds more widely is switched off, or another stands in its place. */
+/** Where a rule is switched off, or replaced by another. */
 export function RuleExceptions({ rule, choices, onChanged }: ExceptionsProps) {
   if (rule.level === 'engagement') return null;
   const places: SlotChoice[] = [
@@ -41,7 +41,7 @@ export function RuleExceptions({ rule, choices, onChanged }: ExceptionsProps) {
   ];
   const except = ({ id, name, value }: SlotChoice): void =>
     void exceptRule(rule, id.startsWith('template') ? { templateId: String(value) } : { engagementId: String(value) }, name);
-  /** Kept as it is at first, to be edited there. */
+  /** A copy at first, to be edited there. */
   const change = ({ id, value }: SlotChoice): void => {
     const place = id.startsWith('template')
       ? ({ level: 'template', templateId: String(value) } as const)

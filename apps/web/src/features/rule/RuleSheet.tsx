@@ -55,7 +55,7 @@ export function RuleSheet({ rule, list, choices, onClose, onSaved }: RuleSheetPr
       ) : choices === undefined ? (
         <Loading rows={4} />
       ) : (
-        // Somebody else's change, or one's own that is saved, begins anew from what is kept.
+        // After somebody else's change, or one's own save, the editor starts again from what is saved.
         <Editing key={`${rule?.id} ${rule?.version}`} rule={rule} list={list} choices={choices} onClose={onClose} onSaved={onSaved} />
       )}
     </Sheet>

@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { FilledText } from './FilledText.tsx';
 import { PopoverPanel } from '../../ui/Field.tsx';
 
-/** Part of a sentence that can be chosen: it reads as text, and says by its line that it is more. */
+/** A part of a sentence that can be chosen: it reads as text, and is underlined. */
 const Slot = styled(Button)<{ $isOpen: boolean; $isPlain: boolean }>`
   display: inline;
   min-height: 24px;
@@ -30,9 +30,9 @@ const Inside = styled(Dialog)`
 interface SlotButtonProps {
   /** What it says now. */
   readonly words: string;
-  /** What it stands for, for whoever does not see the sentence around it. */
+  /** Its name for screen readers. */
   readonly label: string;
-  /** Something has to be chosen yet. */
+  /** Something has to be chosen still. */
   readonly isOpen?: boolean;
   /** It stands outside the sentence, and adds to it. */
   readonly isPlain?: boolean;

@@ -79,7 +79,7 @@ interface AnswerProps {
   readonly onFrom: (day: IsoDay) => void;
 }
 
-/** What another rhythm costs: hours by role and week, whom it fills, from when it would put nobody further over. */
+/** What another rhythm would do: hours by role and week, whose days fill, from when it would put nobody further over. */
 export function RhythmAnswer({ tried, today, onFrom }: AnswerProps) {
   const [shown, setShown] = useState<string | null>(null);
   const role = tried.roles.find(({ role: name }) => name === shown) ?? tightest(tried.roles);

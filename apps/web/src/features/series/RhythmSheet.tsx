@@ -17,7 +17,7 @@ const NewRhythmButton = styled(Button)`
   margin-top: 13px;
 `;
 
-/** How often from when on: what it would cost is seen before anybody says yes. */
+/** Another rhythm from a day on: its effect is shown before it is applied. */
 export function RhythmSheet({
   series,
   today,
@@ -44,7 +44,7 @@ interface TrialProps {
   readonly onApplied: () => void;
 }
 
-/** The answer to a rhythm that is being tried, and the one button that takes it. */
+/** The preview of a rhythm, and the button that applies it. */
 export function RhythmTrial({ series, trying, today, onApplied }: TrialProps) {
   const { asked, rule, tried, problem, isSame, isWorking } = trying;
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -84,7 +84,7 @@ export function RhythmTrial({ series, trying, today, onApplied }: TrialProps) {
   );
 }
 
-/** Taking a rhythm: what went and came is said, and the notice takes it back. */
+/** Applies a rhythm: the notice says how many units were removed and added, and undoes it. */
 function rhythmStep(
   series: SeriesView,
   rhythm: { readonly from: IsoDay; readonly rule: string; readonly each: number },

@@ -25,7 +25,7 @@ const frame = (names: readonly string[], colour: (token: string) => string) => (
   },
 });
 
-/** What a line asks of one role in each week, now and then, under the room it has beside its other work. */
+/** The hours a line needs from one role in each week, now and then, under the hours it has beside its other work. */
 export function hoursOption(
   { role, weeks }: { readonly role: LineRole; readonly weeks: readonly IsoDay[] },
   colour: (token: string) => string,
@@ -91,7 +91,7 @@ export function retainerOption(units: readonly SeriesUnit[], colour: (token: str
   };
 }
 
-/** The same in words, for those who do not see it. */
+/** The same in words, for screen readers. */
 export const retainerLabel = (units: readonly SeriesUnit[]): string =>
   units
     .map(({ name, balance }) =>

@@ -2,8 +2,8 @@ import { useCallback, useEffect, useRef } from 'react';
 import { oneByOne } from '../../api/in-turn.ts';
 
 /**
- * What one person does to a thing in quick succession, one step after the other: each is made of
- * what the one before has left, as its answer told it, and not of what is shown yet.
+ * Runs steps that one person makes quickly on a thing one after the other: each starts from the answer
+ * to the one before, not from what is shown.
  */
 export function useInTurn<Item extends { readonly version: number }>(
   thing: string,

@@ -5,7 +5,7 @@ import { SettingsTabs } from './SettingsTabs.tsx';
 import { StatusesPanel } from './StatusesPanel.tsx';
 import { Page, PageHead } from '../../ui/layout.tsx';
 
-/** The words the agency's work is told apart by: roles, labels, statuses. */
+/** The agency's roles, labels and statuses. */
 export function ListsPage() {
   return (
     <Page>

@@ -8,7 +8,7 @@ import { Panel, PanelBody, PanelHead } from '../../ui/layout.tsx';
 import { Note, Trouble } from '../../ui/text.tsx';
 import { PanelForm } from './parts.tsx';
 
-/** Another password; everybody else who uses the old one is signed out. */
+/** Changing one's password; all other sessions end. */
 export function PasswordPanel() {
   const form = useInputForm({
     rules: ChangePassword,

@@ -125,7 +125,7 @@ function PeopleBox({ onInvited, onSkip }: BoxProps) {
 interface PreviewProps {
   readonly lines: readonly PersonLine[];
   readonly week: readonly number[];
-  /** What the server had against one of them. */
+  /** The server's refusal for one of them. */
   readonly refused: { readonly index: number | null; readonly words: string } | null;
 }
 

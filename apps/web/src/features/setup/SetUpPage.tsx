@@ -83,7 +83,7 @@ export function SetUpPage() {
     },
   });
   if (agency === undefined) return <Page>{<Loading />}</Page>;
-  // One's own agency is there a moment before its first step is gone to.
+  // The session must know the new agency before the first step opens.
   if (agency.isSetUp && !isMade) return <Navigate to="/" replace />;
   return (
     <EntryPage title="Set up your agency">

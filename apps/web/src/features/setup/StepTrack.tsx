@@ -38,7 +38,7 @@ const Row = styled.ol`
 
 const STEPS: readonly SetupStep[] = ['agency', ...GUIDED];
 
-/** The steps as a track: what is done, where one is, what comes. Each can be gone to. */
+/** The steps as a track: done, current and to come. Each can be opened. */
 export function StepTrack({ steps, now }: { readonly steps: SetupState['steps']; readonly now: GuidedStep }) {
   const isDone = (step: SetupStep): boolean => steps.some((one) => one.step === step && one.isDone);
   return (

@@ -11,7 +11,7 @@ const Ground = styled.main`
   grid-template-columns: minmax(0, 420px);
   padding: 24px 12px;
 `;
-/** The dark head of what stands alone on a page. */
+/** The dark head of pages without the bar. */
 export const EntryHead = styled.div`
   display: flex;
   align-items: center;

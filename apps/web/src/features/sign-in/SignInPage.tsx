@@ -79,7 +79,7 @@ const PersonButton = styled(AriaButton)`
     font-weight: 700;
   }
 `;
-/** Where signing in shows something in particular, that comes first; who it is, below. */
+/** What signing in as them shows comes first; who it is, below. */
 const Words = styled.span<{ $isShown: boolean }>`
   display: flex;
   flex-direction: ${({ $isShown }) => ($isShown ? 'column-reverse' : 'column')};

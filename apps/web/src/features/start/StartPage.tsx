@@ -69,7 +69,7 @@ const BesideLabel = styled.span`
   right: -10px;
 `;
 
-/** A new engagement: who for, from what, when and by whom; everything it will make is shown before it is made. */
+/** A new engagement: who for, from what, when and by whom; everything it will make is previewed. */
 export function StartPage() {
   const { today } = useWho();
   const [search] = useSearchParams();
@@ -106,7 +106,7 @@ export function StartPage() {
   );
 }
 
-/** What was left out or added belongs to what it was chosen from. */
+/** What was left out or added belongs to the template it was chosen from. */
 const NOTHING_CHOSEN = {
   addPhases: [],
   addTasks: [],
@@ -143,7 +143,7 @@ const STEP_WORDS: Readonly<Record<Making['step'], string>> = {
   days: 'Scheduling',
 };
 
-/** How far it is; nothing of it is there before all of it is. */
+/** Progress; nothing of it exists before all of it does. */
 function MakingNote({ making }: { readonly making: Making }) {
   const words = making.step === 'tasks' ? `${STEP_WORDS.tasks}: ${making.done} of ${making.of}` : STEP_WORDS[making.step];
   return (
@@ -172,7 +172,7 @@ function StartFields({ state }: { readonly state: StartState }) {
   );
 }
 
-/** Who it is for, and with whom it is talked about. */
+/** The client and the contact. */
 function ClientFields({ state: { form, fields, change } }: { readonly state: StartState }) {
   const { data: clients } = useClients();
   const contacts = clients?.find((client) => client.id === form.clientId)?.contacts ?? [];
@@ -213,7 +213,7 @@ const PLAN_FROM = [
   { id: 'promise', name: 'Back from promised date' },
 ] as const;
 
-/** Forward from a first day, or back from the day that is promised. */
+/** Forward from a first day, or back from the promised day. */
 function DateFields({ state: { form, fields, problem } }: { readonly state: StartState }) {
   const { today } = useWho();
   const promise = fields.bind('promise');
@@ -234,7 +234,7 @@ function DateFields({ state: { form, fields, problem } }: { readonly state: Star
   );
 }
 
-/** Somebody at the client who is new, added without leaving the form. */
+/** A new contact, added without leaving the form. */
 function NewContact({ clientId, onAdded }: { readonly clientId: string; readonly onAdded: (contactId: string) => void }) {
   return (
     <BesideLabel>

@@ -44,7 +44,7 @@ export interface StartState {
   readonly fields: InputForm<StartForm>;
   readonly change: (change: Partial<StartForm>) => void;
   readonly toggle: (list: 'withoutPhases' | 'withoutTasks' | 'withoutDeliverables', id: string) => void;
-  /** Takes an added phase out again, with what was put into it. */
+  /** Removes an added phase, with what was put into it. */
   readonly removePhase: (id: string) => void;
   readonly removeTask: (id: string) => void;
   readonly run: DryRun | undefined;
@@ -128,7 +128,7 @@ const usePreview = (plan: PlanEngagement | null) =>
     { keepPreviousData: true, revalidateOnFocus: false },
   );
 
-/** Makes it, telling how far it is; the id of what was made. */
+/** Makes it and reports progress; answers the id. */
 async function make(body: StartEngagement, tell: (making: Making) => void): Promise<string | null> {
   let id: string | null = null;
   await callInLines<StartLine>('/engagements/in-steps', body, {

@@ -143,7 +143,7 @@ export function ConflictAt({ at, task, editing }: PlacedProps) {
   return FIELDS[first].place === at ? <ConflictNote conflict={conflict} editing={editing} today={today} /> : null;
 }
 
-/** Somebody was faster: both shown, one chosen, nothing lost. */
+/** Somebody else changed the same field: both versions are shown, one is chosen, nothing is lost. */
 export function ConflictNote({
   conflict,
   editing,

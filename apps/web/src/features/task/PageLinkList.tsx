@@ -33,7 +33,7 @@ interface PageLinkListProps {
   readonly onChange?: (pageLinks: readonly PageLink[]) => void;
 }
 
-/** Links, such as how-tos: followed, taken away, added by title and address. Nothing is shown where there is nothing to do. */
+/** Web links, such as how-tos: opened, removed, added by title and address. Nothing is shown where there is nothing to do. */
 export function PageLinkList({ pageLinks, onChange }: PageLinkListProps) {
   if (pageLinks.length === 0 && onChange === undefined) return null;
   return (

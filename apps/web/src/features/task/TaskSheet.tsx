@@ -163,7 +163,7 @@ function TaskBody({
   );
 }
 
-/** What is done with it all day: its status, the timer, time by hand. */
+/** What is done with it all day: status, timer, time by hand. */
 function TaskActions({ task, onEdit }: PartProps) {
   const { today } = useWho();
   const isTimed = !task.isGroup && task.status !== 'done' && task.status !== 'dropped' && task.kind !== 'client';
@@ -222,7 +222,7 @@ function PlanFacts(part: PartProps) {
   );
 }
 
-/** What only a lead decides. */
+/** Fields that only leads decide. */
 function LeadFacts({ task, onEdit }: PartProps) {
   const { today } = useWho();
   return (
@@ -256,7 +256,7 @@ function LeadFacts({ task, onEdit }: PartProps) {
   );
 }
 
-/** What comes along with it: files, web links, fields of the agency. */
+/** Files, web links and custom fields. */
 function Enclosed({ task, onEdit, isMine }: PartProps) {
   const me = useWho();
   const { data: crew } = useCrew(!isMine);
@@ -288,7 +288,7 @@ const effortWords = (task: Task): string => {
   return task.estimateMinutes === null ? 'not estimated' : `${hours(task.loggedMinutes)} of ${hourWords(task.estimateMinutes)}`;
 };
 
-/** The days that were promised, once they are others. */
+/** The baseline days, once they differ. */
 function Drift({ task, today }: { readonly task: Task; readonly today: IsoDay }) {
   const { baselineStart, baselineDue, due } = task;
   if (baselineStart === null || baselineDue === null || baselineDue === due) return null;

@@ -63,7 +63,7 @@ function RoundPreview({ way, engagementId, onDone }: { readonly way: WayOut; rea
   const next = phase.round + 1;
   const agreed = phase.rounds;
   const isBeyond = agreed !== null && next > agreed;
-  // Somebody has to pay for it: who does not lead asks who does.
+  // Somebody has to pay for it: people who are not leads are told who decides.
   const isQuestion = isBeyond && !isLead;
   const body = { taskId: way.taskId, wayId: way.id, ...(isQuestion ? { askLead: true } : {}) };
   const ask = { path: `/engagements/${engagementId}/rounds/preview`, body };

@@ -13,8 +13,8 @@ export interface Draft<Value> {
 }
 
 /**
- * Follows the saved value, as others change it, until somebody types; from then on it is theirs.
- * While it has met another's change (`isMet`) it stays, and once one of the two was chosen it is forgotten.
+ * Follows the saved value, as others change it, until somebody types. When what was typed meets
+ * somebody else's change (`isMet`) it stays, and once one of the two was chosen it is forgotten.
  */
 export function useDraft<Value>(saved: Value, version: number, isMet = false): Draft<Value> {
   const [typed, setTyped] = useState<{ readonly value: Value; readonly base: Value; readonly version: number } | null>(null);

@@ -22,7 +22,7 @@ export interface EditConflict {
 
 export interface TaskEditing {
   readonly conflict: EditConflict | null;
-  /** Whether what was typed is in good hands: saved, or held beside what somebody else saved. Then its form can close. */
+  /** Whether what was typed is safe: saved, or held beside what somebody else saved. Then its form can close. */
   readonly edit: (task: Pick<PlanTask, 'id' | 'version' | 'title'>, change: TaskChange) => Promise<boolean>;
   readonly keepMine: () => Promise<void>;
   readonly keepTheirs: () => void;

@@ -95,7 +95,7 @@ export const isFound = (template: TemplateSummary, typed: string): boolean => {
 
 const LIBRARY_SHEETS = { things: [], named: ['fields'] } as const;
 
-/** The library: found by any of its words, made, copied, put away, brought in from a file. */
+/** The library: searched, added to, duplicated, archived, imported. */
 export function TemplatesPage() {
   const { data: templates, error } = useTemplates();
   const me = useWho();

@@ -76,7 +76,7 @@ export const addNext =
 export const withParts = ({ tasks }: Pick<TemplateContent, 'tasks'>, id: string): Set<string> =>
   new Set([id, ...descendantsOf(treeOf(tasks.map((task) => ({ id: task.id, parent: task.parentId }))), id)]);
 
-/** Without some tasks, and without what tied to them. */
+/** Without some tasks, and without the dependencies and ways out to them. */
 function withoutTasks(content: TemplateContent, gone: ReadonlySet<string>): TemplateContent {
   return {
     ...content,
@@ -168,7 +168,7 @@ export const placeTask =
     };
   };
 
-/** Whether one task leads to another by dependencies, parts and phases left aside. */
+/** Whether one task leads to another by dependencies; parts and phases do not count. */
 export function leadsTo(content: TemplateContent, from: string, to: string): boolean {
   const open = [from];
   const seen = new Set<string>();

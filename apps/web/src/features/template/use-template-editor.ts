@@ -26,7 +26,7 @@ export interface TemplateEditor {
   readonly content: TemplateContent;
   readonly saving: Saving;
   readonly edit: (edit: Edit) => void;
-  /** Takes the last step back; null when there is none. */
+  /** Undoes the last step; null when there is none. */
   readonly undo: (() => void) | null;
   readonly keepMine: () => void;
   readonly keepTheirs: () => void;

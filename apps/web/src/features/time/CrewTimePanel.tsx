@@ -140,7 +140,7 @@ function CrewTable({ time, today }: { readonly time: CrewTime; readonly today: I
   );
 }
 
-/** Closing locks what is told; opening again is kept too. */
+/** Closing locks what was logged; opening again is recorded too. */
 function Closing({ time, today }: { readonly time: CrewTime; readonly today: IsoDay }) {
   return (
     <FormButton button={<Button>Close time…</Button>} label="Close time" width={270}>

@@ -75,7 +75,7 @@ interface TimelineProps {
   readonly onOpen: (taskId: string) => void;
 }
 
-/** The plan along time. Dragging proposes, keys propose; nothing moves before it is taken. */
+/** The plan along time. Dragging and keys propose a change; nothing moves before it is applied. */
 export function Timeline({ plan, today, zoom, forecast, proposing, openTask, onOpen }: TimelineProps) {
   const { folded, fold } = useFolded(plan);
   const rows = useMemo(() => timelineRows(plan, folded), [plan, folded]);

@@ -37,7 +37,7 @@ const Tools = styled.div`
 `;
 const ALL = 'all';
 
-/** Everybody's hours planned against available hours; what is too much can be eased, moved or given, with the effect first. */
+/** Everybody's hours planned against available hours; overload can be eased, moved or reassigned, with a preview first. */
 export function WorkloadPage() {
   const { today, thisWeek } = useWho();
   const shown = useWindow(thisWeek);

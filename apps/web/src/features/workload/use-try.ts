@@ -23,7 +23,7 @@ export interface Trying {
 export function useTry(isOpen: boolean, today: IsoDay, window: Pick<Workload, 'from' | 'to'>): Trying {
   const [choice, setChoice] = useState<Asked>({ templateId: null, start: today, roles: [] });
   const { templateId, start, roles } = choice;
-  // Whether it would fit is asked of all of it, however likely it is.
+  // Whether it would fit is computed for all of it, however likely it is.
   const body = { templateId, start, ...(roles.length === 0 ? {} : { roles }), from: window.from, to: window.to };
   const { data, error, isValidating } = useSWR<TriedEngagement, ApiError>(
     !isOpen || templateId === null ? null : ['workload-try', JSON.stringify(body)],

@@ -329,7 +329,7 @@ function Behind({
   );
 }
 
-/** An arrow: what it says, its reason, and how to take it away. */
+/** An arrow: what it means, its reason, and how to remove it. */
 function ArrowNote({
   editor,
   arrow,

@@ -5,7 +5,7 @@ export type Direction = 'left' | 'right' | 'up' | 'down';
 const DIRECTION: Readonly<Record<string, Direction>> = { ArrowLeft: 'left', ArrowRight: 'right', ArrowUp: 'up', ArrowDown: 'down' };
 export const directionOf = (key: string): Direction | null => DIRECTION[key] ?? null;
 
-/** What lies off the way counts more than what lies along it: the next box to the right is rather in the same row. */
+/** A box in another row counts as further away: the next box to the right is rather in the same row. */
 const ASIDE = 3;
 
 /** The nearest box that way, or null where there is none. */

@@ -7,7 +7,7 @@ export interface Point {
 }
 interface Way {
   readonly isBack: boolean;
-  /** The how-manieth box of its column the line leaves: lines of one column keep apart. */
+  /** The index of the box in its column: lines of one column keep apart. */
   readonly track: number;
   readonly boxes: readonly Point[];
 }
