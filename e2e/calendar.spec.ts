@@ -7,7 +7,7 @@ const holidays = [
   'END:VCALENDAR',
 ].join('\r\n');
 
-test('a maker enters time off, sees the work that falls in it, and takes it out again', async ({ page, world }) => {
+test('somebody enters time off, sees the work that falls into it, and removes it again', async ({ page, world }) => {
   await world.enterAs(page, 'Mirela Stoyan');
   await page.getByRole('button', { name: /^More/ }).click();
   await page.getByRole('menuitem', { name: /^Calendar/ }).click();
@@ -30,7 +30,7 @@ test('a maker enters time off, sees the work that falls in it, and takes it out 
   await expect(line).toHaveCount(1);
 });
 
-test('a lead looks at a calendar file before its days are closed', async ({ page, world }) => {
+test('a lead previews a calendar file before its days are closed', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/calendar`);
   const closed = page.getByRole('region', { name: 'Closed days' });
@@ -43,7 +43,7 @@ test('a lead looks at a calendar file before its days are closed', async ({ page
   await expect(closed.getByText('Fire drill')).toHaveCount(0);
 });
 
-test('a lead sees what closing a day would move, closes it, and takes it back', async ({ page, world }) => {
+test('a lead sees what closing a day would move, closes it, and undoes that', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/calendar`);
   const form = page.getByRole('form', { name: 'Add closed days' });

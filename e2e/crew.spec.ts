@@ -46,7 +46,7 @@ test('a colleague is invited, chooses a password by the link, and is deactivated
   await expect(theirs).toHaveURL(/sign-in/);
 });
 
-test('two look after the same person: the second sees both and chooses', async ({ browser, world }) => {
+test('two people edit the same person: the second sees both versions and chooses', async ({ browser, world }) => {
   const first = await (await browser.newContext()).newPage();
   const second = await (await browser.newContext()).newPage();
   await world.enterAs(first, 'Odalys Renn');
@@ -66,7 +66,7 @@ test('two look after the same person: the second sees both and chooses', async (
   await expect(sheetOf(second).getByLabel('Mon')).toHaveValue('7.5');
 });
 
-test('members have no say over the crew', async ({ page, world }) => {
+test('members cannot edit the crew', async ({ page, world }) => {
   await world.enterAs(page, 'Noor Haddad');
   await page.getByRole('button', { name: 'More', exact: true }).click();
   await expect(page.getByRole('menuitem', { name: /^Settings/ })).toBeVisible();

@@ -1,7 +1,7 @@
 import type { EngagementTrack, HandoffBoard, HistoryPage, TemplateSummary, Workload } from '@crew/contract';
 import { expect, test } from './fixtures.ts';
 
-test('the demo world is as lived-in as it should be', async ({ page, world }) => {
+test('the demo has all it should have', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   const read = async <Answer>(path: string): Promise<Answer> =>
     (await (await page.request.get(`${world.url}/api${path}`)).json()) as Answer;
@@ -51,7 +51,7 @@ test('the demo world is as lived-in as it should be', async ({ page, world }) =>
   expect(workload.rows.every(isOver), 'somebody is not').toBe(false);
 });
 
-test('the demo says what is worth trying, for whoever one is, until the list is closed', async ({ page, world }) => {
+test('the demo lists five things to try for each kind of access, until the list is closed', async ({ page, world }) => {
   await world.enterAs(page, 'Mirela Stoyan');
   await page.goto(`${world.url}/settings`);
   await page.getByRole('button', { name: 'Show hints again' }).click();

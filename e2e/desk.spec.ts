@@ -4,7 +4,7 @@ import { expect, openPlace, test } from './fixtures.ts';
 const day = (page: Page, name: string) => page.getByRole('grid', { name: `Work of ${name}` });
 const notices = (page: Page) => page.getByRole('status', { name: 'Messages' });
 
-test('on Monday a writer sees the one thing now, drags work into days, and sees which day is full', async ({ page, world }) => {
+test('on Monday a writer sees what is on now, drags work into days, and sees which day is full', async ({ page, world }) => {
   await world.enterAs(page, 'Mirela Stoyan');
   await expect(page.getByRole('region', { name: 'Now' })).toContainText('Check label facts');
   const ready = page.getByRole('grid', { name: 'Ready to start' });
@@ -39,7 +39,7 @@ test('on Monday a writer sees the one thing now, drags work into days, and sees 
   await expect(hours).toHaveValue('2');
 });
 
-test('overdue work asks what to do with it, and what was done without time is filled in', async ({ page, world }) => {
+test('overdue work is decided on, and missing time is filled in', async ({ page, world }) => {
   await world.enterAs(page, 'Mirela Stoyan');
   const overdue = page.getByRole('region', { name: 'Overdue' });
   await expect(overdue).toContainText('Ask for the planting dates');
@@ -56,7 +56,7 @@ test('overdue work asks what to do with it, and what was done without time is fi
   await expect(unlogged).toContainText('All finished tasks have time logged.');
 });
 
-test('by keyboard alone: work is taken from the list and put on a day', async ({ page, world }) => {
+test('by keyboard alone: work is put from the list onto a day', async ({ page, world }) => {
   await world.enterAs(page, 'Mirela Stoyan');
   const ready = page.getByRole('grid', { name: 'Ready to start' });
   await ready.getByRole('button', { name: 'Arrange Proof read' }).focus();
@@ -66,7 +66,7 @@ test('by keyboard alone: work is taken from the list and put on a day', async ({
   await expect(day(page, 'Wed 25 Nov')).toContainText('Proof read');
 });
 
-test('a lead opens anybody’s desk and arranges it', async ({ page, world }) => {
+test('a lead opens another person’s desk and arranges it', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await openPlace(page, 'My desk');
   await page.getByRole('button', { name: /Person$/ }).click();

@@ -1,6 +1,6 @@
 import { expect, test } from './fixtures.ts';
 
-test('an engagement says when it will likely and safely be finished, what decides it, and follows a change', async ({ page, world }) => {
+test('an engagement shows its likely and safe finish, what drives the date, and follows a change', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
   const words = page.getByRole('button', { name: /^likely .*, safe [^(]*$/ });

@@ -1,6 +1,6 @@
 import { expect, test } from './fixtures.ts';
 
-test('a lead looks at what the signs really took, opens the runs, and takes three better estimates as a version', async ({
+test('a lead compares planned and actual effort, opens the runs, and applies three better estimates as a version', async ({
   page,
   world,
 }) => {

@@ -1,6 +1,6 @@
 import { expect, test } from './fixtures.ts';
 
-test('somebody hears at once of a handoff given to them, and picks it up from the notice', async ({ browser, world }) => {
+test('somebody is told at once of a handoff to them, and picks it up from the notice', async ({ browser, world }) => {
   const open = async (name: string) => {
     const page = await (await browser.newContext()).newPage();
     await world.enterAs(page, name);
@@ -49,7 +49,7 @@ test('somebody hears at once of a handoff given to them, and picks it up from th
   await expect(back.getByRole('listitem').filter({ hasText: 'Noor picked it up' }).getByRole('img', { name: 'unread' })).toHaveCount(0);
 });
 
-test('a notice is put off until tomorrow, and kinds one does not need are turned off', async ({ page, world }) => {
+test('a notice is snoozed until tomorrow, and kinds of notices are switched off', async ({ page, world }) => {
   await world.enterAs(page, 'Mirela Stoyan');
   await page.getByRole('button', { name: /^Notices, \d+ unread/ }).click();
   const notices = page.getByRole('dialog', { name: 'Notices' });

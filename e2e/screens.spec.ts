@@ -41,7 +41,7 @@ async function isWiderThanWindow(page: Page): Promise<boolean> {
   return page.evaluate(() => document.documentElement.scrollWidth > document.documentElement.clientWidth + 1);
 }
 
-test('every screen can be used by everybody, in the light and in the dark', async ({ page, world }) => {
+test('every screen passes the accessibility check, in the light and the dark theme', async ({ page, world }) => {
   await page.goto(`${world.url}/sign-in`);
   await expect(page.getByRole('button', { name: 'Sign in', exact: true })).toBeVisible();
   expect(await faultsOf(page), 'sign-in').toEqual([]);
@@ -54,7 +54,7 @@ test('every screen can be used by everybody, in the light and in the dark', asyn
   }
 });
 
-test('what is opened beside and within them can be used by everybody, in the light and in the dark', async ({ page, world }) => {
+test('sheets and dialogs pass the accessibility check, in the light and the dark theme', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/engagements/repeating?show=start`);
   await expect(page.getByRole('complementary', { name: 'New repeating work' }).getByText(/Every Monday:/)).toBeVisible();
@@ -96,7 +96,7 @@ test('what is opened beside and within them can be used by everybody, in the lig
   expect(await faultsOf(page), 'crew with an empty form').toEqual([]);
 });
 
-test('at 360 px no screen is wider than the window and the places stand below', async ({ browser, world }) => {
+test('at 360 px no screen is wider than the window and the bar is at the foot', async ({ browser, world }) => {
   const page = await (await browser.newContext({ viewport: { width: 360, height: 740 } })).newPage();
   await world.enterAs(page, 'Odalys Renn');
   for (const [name, path, heading] of SCREENS) {
@@ -109,7 +109,7 @@ test('at 360 px no screen is wider than the window and the places stand below', 
   expect(bar?.y).toBeGreaterThan(600);
 });
 
-test('an address that is not there and a thing that is not yours say so', async ({ page, world }) => {
+test('an unknown address and a thing of somebody else each show a message', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/engagements/00000000-0000-4000-8000-000000000000`);
   await expect(page.getByRole('alert')).toContainText('There is no engagement here');

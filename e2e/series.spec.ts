@@ -3,7 +3,7 @@ import { expect, openPlace, test } from './fixtures.ts';
 
 const notices = (page: Page) => page.getByRole('status', { name: 'Messages' });
 
-test('a lead asks what three talk kits a week would cost, takes it from the week with room, and takes it back', async ({ page, world }) => {
+test('a lead tries three talk kits a week, applies that from the week with room, and undoes it', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await openPlace(page, 'Engagements');
   await page.getByRole('link', { name: 'Spring talk kits' }).click();
@@ -25,7 +25,7 @@ test('a lead asks what three talk kits a week would cost, takes it from the week
   await expect(page.getByText(/^3 a week from/)).toBeHidden();
 });
 
-test('a visit a month is begun with its hours, one is left out, and it is stopped and goes on', async ({ page, world }) => {
+test('a monthly visit is started with its hours, one is skipped, and it is stopped and continued', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/engagements/repeating`);
   await page.getByRole('button', { name: 'New repeating work…' }).click();
@@ -55,7 +55,7 @@ test('a visit a month is begun with its hours, one is left out, and it is stoppe
   await expect(coming).toHaveCount(before);
 });
 
-test('a task is made to repeat by keyboard, and its next ones are there', async ({ page, world }) => {
+test('a task is made to repeat by keyboard, and the next ones are created', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.getByRole('link', { name: 'Seed vault wayfinding' }).click();
   await page

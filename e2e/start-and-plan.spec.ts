@@ -1,6 +1,6 @@
 import { choose, expect, openPlace, openTemplate, test } from './fixtures.ts';
 
-test('a lead starts a gallery from its template, works on the plan, and sees the load follow', async ({ page, world }) => {
+test('a lead starts a gallery from its template, edits the plan, and sees the load follow', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await expect(page.getByRole('heading', { name: 'Engagements' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Keepers’ Quarters gallery' })).toBeVisible();
@@ -67,7 +67,7 @@ test('a lead starts a gallery from its template, works on the plan, and sees the
   await expect(page.getByRole('complementary', { name: 'Mirela Stoyan' })).toContainText('Control tower room');
 });
 
-test('a double click on starting makes one engagement', async ({ page, world }) => {
+test('a double click on Start makes one engagement', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/engagements/start`);
   await choose(page, 'Client', 'Pellworth Tram Museum');
@@ -131,7 +131,7 @@ test('a phase of another template and a task of a past engagement are added in t
   await expect(page.getByRole('row', { name: /Lighting mood tests/ })).toHaveCount(1);
 });
 
-test('each role has a view of what stands with it', async ({ page, world }) => {
+test('each role has a view of the engagements that wait for it', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   const all = page
     .getByRole('main')
@@ -144,7 +144,7 @@ test('each role has a view of what stands with it', async ({ page, world }) => {
   await expect.poll(() => all.count()).toBeLessThan(open);
 });
 
-test('a lead promises another day once it is seen what that does, gives the lead on, and ends what is no fit', async ({ page, world }) => {
+test('a lead previews another promise, reassigns the lead, and closes an engagement without finishing it', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.getByRole('link', { name: 'Loom floor interpretation' }).click();
   await page.getByRole('button', { name: /^promised / }).click();

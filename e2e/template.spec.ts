@@ -13,7 +13,7 @@ async function newTemplate(page: Page, world: World, name: string): Promise<void
   await expect(page.getByRole('textbox', { name: 'Name of the template' })).toHaveValue(name);
 }
 
-test('a lead writes how the work goes, sees it drawn, keeps a version and passes it on as a file', async ({ page, world }) => {
+test('a lead writes a template, sees its map, saves a version and exports it as a file', async ({ page, world }) => {
   await newTemplate(page, world, 'Window display');
   await page.getByRole('radio', { name: 'Step list' }).click();
   await page
@@ -45,10 +45,7 @@ test('a lead writes how the work goes, sees it drawn, keeps a version and passes
   await expect(page.getByRole('alert')).toContainText('spoilt.json was not imported');
 });
 
-test('a map is drawn by asking what happens next, and worked on by keys: lanes, a loop with its rounds, an ending', async ({
-  page,
-  world,
-}) => {
+test('a map is built step by step, and edited by keys: lanes, a loop with its rounds, an ending', async ({ page, world }) => {
   await newTemplate(page, world, 'Sound walk');
   const box = (title: string) => page.locator('.react-flow__node-box').filter({ hasText: title });
   await page.getByRole('textbox', { name: 'What happens first?' }).fill('First call');

@@ -19,7 +19,7 @@ test('a writer logs Friday from memory, and sees which entries are at the same t
   await expect(friday).toHaveValue('1.5');
 });
 
-test('closed time is changed by a lead only, with a reason that can be read afterwards', async ({ page, world }) => {
+test('only a lead changes closed time, with a reason that can be read afterwards', async ({ page, world }) => {
   await world.enterAs(page, 'Ines Calloway');
   await page.goto(`${world.url}/time?day=2026-10-29`);
   await expect(page.getByText('closed', { exact: true }).first()).toBeVisible();

@@ -38,7 +38,7 @@ async function drag(page: Page, from: { x: number; y: number }, to: { x: number;
   await page.mouse.up();
 }
 
-test('a bar is dragged, what would move is shown, it is taken and undone', async ({ page, world }) => {
+test('a bar is dragged, what would move is shown, it is applied and undone', async ({ page, world }) => {
   await openPlan(page, world, 'Timeline');
   const before = await days(page, /^Exhibit drawings/);
   const follower = await days(page, /^Object mounts list/);
@@ -63,7 +63,7 @@ test('a bar is dragged, what would move is shown, it is taken and undone', async
   await expect.poll(() => days(page, /^Object mounts list/)).toBe(follower);
 });
 
-test('cancelled leaves the plan as it is; fixed there it stays where it was put', async ({ page, world }) => {
+test('a cancelled drag leaves the plan as it is; a bar fixed to its date stays there', async ({ page, world }) => {
   await openPlan(page, world, 'Timeline');
   const before = await days(page, /^Panel copy, all rooms/);
   await line(page, /^Panel copy, all rooms/).focus();
@@ -106,7 +106,7 @@ test('a dependency is drawn from one bar to another, and one that closes a loop 
   await expect(panel.getByRole('button', { name: 'Apply' })).toBeDisabled();
 });
 
-test('many are chosen with Shift, moved together, and one undo brings all back', async ({ page, world }) => {
+test('several tasks are chosen with Shift, moved together, and undone together', async ({ page, world }) => {
   await openPlan(page, world, 'Outline');
   const when = (title: string) => page.getByRole('row', { name: title, exact: true }).getByRole('button', { name: /^When/ });
   const titles = ['Exhibit drawings', 'Graphic system and panel layouts', 'Panel copy, all rooms'];
@@ -128,7 +128,7 @@ test('many are chosen with Shift, moved together, and one undo brings all back',
   for (const [place, title] of titles.entries()) await expect(when(title)).toHaveText(before[place] as string);
 });
 
-test('a task becomes a part of another by dragging and by keys, and comes out again', async ({ page, world }) => {
+test('a task becomes a part of another by dragging and by keys, and is moved out again', async ({ page, world }) => {
   await openPlan(page, world, 'Outline');
   const row = (title: string) => page.getByRole('row', { name: title, exact: true });
   await row('Sound design').scrollIntoViewIfNeeded();
@@ -155,7 +155,7 @@ test('a task becomes a part of another by dragging and by keys, and comes out ag
   await expect(row('Sound design')).toHaveAttribute('aria-level', '3');
 });
 
-test('an undo takes back the move and leaves what somebody else changed meanwhile', async ({ page, world, browser }) => {
+test('an undo reverts the move and leaves what somebody else changed meanwhile', async ({ page, world, browser }) => {
   await openPlan(page, world, 'Timeline');
   await line(page, /^Sound design/).focus();
   await page.keyboard.press('Alt+ArrowRight');

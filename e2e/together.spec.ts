@@ -14,7 +14,7 @@ async function openTogether(browser: Browser, world: World): Promise<readonly [P
   return [await open('Odalys Renn'), await open('Bastien Okoro')];
 }
 
-test('two people change the same task: the second sees both and chooses', async ({ browser, world }) => {
+test('two people change the same task: the second sees both versions and chooses', async ({ browser, world }) => {
   const [first, second] = await openTogether(browser, world);
   for (const page of [first, second]) {
     await page.getByRole('row', { name: 'Signs set' }).getByText('Signs set').click();
@@ -67,7 +67,7 @@ test('undo leaves what somebody else changed since, and says whose it is', async
   await expect(sheetOf(first).getByRole('button', { name: '0 of 20 h' })).toBeVisible();
 });
 
-test('what one person does is on the other’s screen a moment later, and the plan behind it too', async ({ browser, world }) => {
+test('a change is on another person’s screen a moment later, with the plan that follows', async ({ browser, world }) => {
   const [first, second] = await openTogether(browser, world);
   const statusOf = (page: typeof first, status: string) => page.getByRole('row', { name: 'Signs set' }).getByRole('img', { name: status });
   await first.getByRole('button', { name: 'Change the status of Signs set' }).click();
@@ -76,7 +76,7 @@ test('what one person does is on the other’s screen a moment later, and the pl
   await expect(statusOf(second, 'Under way')).toBeVisible();
 });
 
-test('two with the same plan see each other there, at the same task too, and one who leaves is gone', async ({ browser, world }) => {
+test('two people see each other at the same plan and task, until one leaves', async ({ browser, world }) => {
   const [first, second] = await openTogether(browser, world);
   const here = (page: Page, within: string, name: string) => page.locator(within).getByText('Also here').getByRole('img', { name });
   await expect(here(first, 'header', 'Bastien Okoro')).toBeVisible();
@@ -116,7 +116,7 @@ test('a freelancer has a desk and own tasks, and picks up a handoff that is give
   await expect(page.getByText('You do not have access to this.')).toBeVisible();
 });
 
-test('somebody who came for a page is brought there after signing in', async ({ page, world }) => {
+test('after signing in one gets to the page one asked for', async ({ page, world }) => {
   await page.goto(world.url);
   await expect(page).toHaveURL(/sign-in/);
   await page.getByLabel('Mail address').fill('odalys@quillmarsh.example');

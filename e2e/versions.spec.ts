@@ -68,7 +68,7 @@ test('arrows between steps are drawn by hand, and the outline says what they mea
   await expect(page.getByText('after Open the lamp')).toBeVisible();
 });
 
-test('a newer version is read in words, brought into a running engagement, and taken back', async ({ page, world }) => {
+test('template updates are read in words, applied to a running engagement, and undone', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await openTemplate(page, 'Wayfinding & signage');
   await page.getByRole('button', { name: 'Versions' }).click();
@@ -118,7 +118,7 @@ test('a finished engagement is copied in one step, without what this client does
   await expect(page.getByText('0 %', { exact: true })).toBeVisible();
 });
 
-test('a file, a link and custom fields are put on a task, found again, and taken back', async ({ page, world }) => {
+test('a file, a link and custom fields are added to a task, found again, and undone', async ({ page, world }) => {
   await world.enterAs(page, 'Petra Vail');
   await openPlace(page, 'Engagements');
   await page.getByRole('link', { name: 'See all engagements' }).click();
@@ -179,10 +179,7 @@ test('a freelancer enters their own time off, and sees nobody else’s', async (
   await expect(page.getByText('Mirela Stoyan')).toHaveCount(0);
 });
 
-test('a kept task and a phase of the library are taken into an engagement that runs, seen first and taken back', async ({
-  page,
-  world,
-}) => {
+test('a saved task and a phase of the library are added to a running engagement, previewed first and undone', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.getByRole('link', { name: 'Keepers’ Quarters gallery' }).click();
   await page.getByRole('button', { name: 'More actions' }).click();
@@ -216,7 +213,7 @@ test('a kept task and a phase of the library are taken into an engagement that r
   await expect(page.getByRole('complementary', { name: 'Versions of the template' })).toContainText('Keepers’ Quarters gallery');
 });
 
-test('a kept task and a phase are put into a template, which is then known to have them', async ({ page, world }) => {
+test('a saved task and a phase are added to a template, whose use is then listed', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await openTemplate(page, 'Audio trail');
   await page.getByRole('button', { name: 'Add from library to Kickoff' }).click();

@@ -11,7 +11,7 @@ async function middleOf(target: ReturnType<typeof rowOf>): Promise<{ x: number; 
   return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
 }
 
-test('a lead eases a load: two proposals are compared together, taken in one step and undone', async ({ page, world }) => {
+test('a lead eases a load: two proposals are compared together, applied in one step and undone', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await openPlace(page, 'Workload');
   await page.getByRole('button', { name: 'Mirela Stoyan: see the tasks behind' }).click();
@@ -30,7 +30,7 @@ test('a lead eases a load: two proposals are compared together, taken in one ste
   await expect(sheet.getByText(/ h over across /)).toHaveText(over ?? '');
 });
 
-test('work nobody has is dropped on a person, what follows is shown, and it is theirs once taken', async ({ page, world }) => {
+test('unassigned work is dropped on a person, its effect is shown, and it is theirs once applied', async ({ page, world }) => {
   await world.enterAs(page, 'Bastien Okoro');
   await openPlace(page, 'Workload');
   const ticket = page.getByRole('button', { name: /^Move or reassign Read aloud, time each stop/ });
@@ -51,7 +51,7 @@ test('work nobody has is dropped on a person, what follows is shown, and it is t
   await expect(page.getByRole('complementary', { name: 'Tavi Lindqvist' })).toContainText('Read aloud, time each stop');
 });
 
-test('by keyboard alone: a task is opened from the grid, put on another day, looked at and left', async ({ page, world }) => {
+test('by keyboard alone: a task is opened from the grid, moved to another day, previewed and cancelled', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/workload?view=weeks&weeks=26`);
   await expect(page.getByRole('group', { name: 'Hours by person and week' })).toBeVisible();
@@ -69,7 +69,7 @@ test('by keyboard alone: a task is opened from the grid, put on another day, loo
   await expect(sheet).toBeHidden();
 });
 
-test('a lead tries a new engagement over the real load, takes the earliest start, and keeps it as a proposal', async ({ page, world }) => {
+test('a lead tries a new engagement on the real load, chooses the earliest start, and saves it as a proposal', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/workload?view=weeks`);
   await page.getByRole('button', { name: 'Try new work or a pace…' }).click();
