@@ -12,7 +12,7 @@ import {
 } from '@crew/contract';
 import type { EntityManager } from 'typeorm';
 import { actorKind, isJob, type By } from '../platform/actor.ts';
-import { announceChange, announcementOf, CHANGES } from '../platform/announce.ts';
+import { announcedBy, announcementOf, CHANGES } from '../platform/announce.ts';
 import { rowsOf } from '../platform/database.ts';
 import { isTrial } from '../platform/try-out.ts';
 import { EVENT_FACTS, EVENT_FACTS_FROM } from './event-facts.ts';
@@ -40,20 +40,28 @@ export type EventSaying<Kind extends EventKind> = Kind extends EventKind
   ? Pick<Extract<NewEvent, { readonly kind: Kind }>, 'kind' | 'payload' | 'changes'>
   : never;
 
-/** Columns of an event in the order `INSERT_EVENTS` fills them. */
+/** Columns of an event in the order they are filled. */
 const COLUMNS =
   'agency_id, engagement_id, subject, subject_id, kind, payload, changes, facts, actor_kind, account_id, job, cause_id, batch_id, undoes_id, at, is_pending, run_id';
 
-const INSERT_EVENTS = `
-  INSERT INTO event (${COLUMNS})
-  SELECT coalesce(b.agency_id, e.agency_id), v.engagement_id, v.subject, v.subject_id, v.kind, v.payload, v.changes, ${EVENT_FACTS} || v.facts,
-    b.actor_kind, b.account_id, b.job, b.cause_id, b.batch_id, $1, b.at, v.kind = ANY($4), b.run_id
-  FROM ROWS FROM (jsonb_to_recordset($2) AS (deed int, engagement_id uuid, subject text, subject_id uuid, kind text, payload jsonb, changes jsonb, facts jsonb))
-    WITH ORDINALITY AS v(deed, engagement_id, subject, subject_id, kind, payload, changes, facts, place)
-  JOIN ROWS FROM (jsonb_to_recordset($3) AS (agency_id uuid, actor_kind text, account_id uuid, job text, cause_id bigint, batch_id uuid, at timestamptz, run_id uuid))
-    WITH ORDINALITY AS b(agency_id, actor_kind, account_id, job, cause_id, batch_id, at, run_id, deed) USING (deed)
-  ${EVENT_FACTS_FROM}
-  ORDER BY v.place RETURNING agency_id AS "agencyId"`;
+/** The fields of an event as they are sent. */
+const GIVEN = `engagement_id uuid, subject text, subject_id uuid, kind text, payload jsonb, changes jsonb, facts jsonb,
+  agency_id uuid, actor_kind text, account_id uuid, job text, cause_id bigint, batch_id uuid, at timestamptz, run_id uuid`;
+
+const insertFrom = (source: string, order = ''): string => `
+  WITH recorded AS (
+    INSERT INTO event (${COLUMNS})
+    SELECT coalesce(v.agency_id, e.agency_id), v.engagement_id, v.subject, v.subject_id, v.kind, v.payload, v.changes, ${EVENT_FACTS} || v.facts,
+      v.actor_kind, v.account_id, v.job, v.cause_id, v.batch_id, $1, v.at, v.kind = ANY($3), v.run_id
+    FROM ${source} ${EVENT_FACTS_FROM} ${order} RETURNING agency_id)
+  SELECT pg_notify('${CHANGES}', ${announcementOf('agency_id', '$4', '$5')}) FROM recorded WHERE $4 IS NOT NULL LIMIT 1`;
+
+/** Most changes are one event. For a set the planner expects a hundred, and would read whole tables for their facts. */
+const INSERT_EVENT = insertFrom(`jsonb_to_record($2) AS v(${GIVEN})`);
+const INSERT_EVENTS = insertFrom(
+  `(SELECT * FROM ROWS FROM (jsonb_to_recordset($2) AS (${GIVEN})) WITH ORDINALITY) v`,
+  'ORDER BY v.ordinality',
+);
 
 /**
  * Keeps what happened and announces it, all of it in one statement: part of the transaction
@@ -76,14 +84,15 @@ export async function recordDeeds(manager: EntityManager, deeds: readonly Deed[]
   const events = deeds.flatMap((deed) => deed.events);
   if (events.length === 0 || isTrial(manager)) return;
   hasRecorded.add(manager);
-  const recorded = await rowsOf<{ agencyId: string }>(manager, INSERT_EVENTS, [
+  const rows = deeds.flatMap((deed) => deed.events.map((event) => ({ ...toOrigin(deed), ...toRow(event) })));
+  const announced = announcedBy(topicsOf(events));
+  await rowsOf(manager, rows.length === 1 ? INSERT_EVENT : INSERT_EVENTS, [
     undoing.get(manager) ?? null,
-    JSON.stringify(deeds.flatMap((deed, index) => deed.events.map((event) => ({ deed: index + 1, ...toRow(event) })))),
-    JSON.stringify(deeds.map(toOrigin)),
+    JSON.stringify(rows.length === 1 ? rows[0] : rows),
     FOLLOWED_EVENTS,
+    announced?.topics ?? null,
+    announced?.window ?? null,
   ]);
-  const [first] = recorded;
-  if (first !== undefined) await announceChange(manager, { agencyId: first.agencyId, topics: topicsOf(events) });
 }
 
 /** Who did it, when and why, as columns of its events. */
@@ -160,4 +169,4 @@ export const recordStatusIn = (
     SELECT ${given.agencyId}, v.engagement_id, 'task', v.subject_id, 'task-status-changed', '{}', ${given.changes}, ${EVENT_FACTS} || ${given.facts},
       ${given.actorKind}, ${given.accountId}, NULL, NULL, ${given.batchId}, NULL, ${given.at}, true, NULL
     FROM (SELECT id AS subject_id, engagement_id, 'task' AS subject FROM ${source}) v ${EVENT_FACTS_FROM} RETURNING engagement_id)
-  SELECT pg_notify('${CHANGES}', ${announcementOf(given.agencyId, 'engagement_id', given.window)}) FROM recorded`;
+  SELECT pg_notify('${CHANGES}', ${announcementOf(given.agencyId, "'engagement:' || engagement_id::text", given.window)}) FROM recorded`;

@@ -53,7 +53,7 @@ interface Going {
   readonly client: string;
 }
 
-/** Begins a series on a day, lets the job make what is due week by week, then lives through each unit. */
+/** Begins a series on a day, lets the job make what is due, then lives through each unit. */
 async function goOn(app: INestApplicationContext, world: World, going: Going): Promise<void> {
   const { cast, today } = world;
   const clock = app.get(Clock);
@@ -71,7 +71,7 @@ async function goOn(app: INestApplicationContext, world: World, going: Going): P
       personId: (cast.who.get(person) as Who).personId as string,
     })),
   });
-  for (let day = parseDay(going.since) as number; day < (parseDay(today) as number); day += 7) {
+  for (let day = parseDay(going.since) as number; day < (parseDay(today) as number); day += 14) {
     clock.moveTo(formatDay(day), '06:00');
     await app.get(RepeatJob).engagements({ seriesId: id });
   }

@@ -27,6 +27,13 @@ export async function announceChange(
   await rowsOf(manager, 'SELECT pg_notify($1, $2)', [CHANGES, JSON.stringify(announcement)]);
 }
 
-/** The same as SQL, for a change of one engagement that is written in one statement. */
-export const announcementOf = (agencyId: string, engagementId: string, window: string): string =>
-  `json_build_object('agencyId', ${agencyId}::text, 'topics', 'engagement:' || ${engagementId}::text, 'window', ${window}::text)::text`;
+/** As SQL, for a statement that also writes the change: agency, topics (as `topicsText` writes them) and window are SQL too. */
+export const announcementOf = (agencyId: string, topics: string, window: string): string =>
+  `json_build_object('agencyId', ${agencyId}::text, 'topics', ${topics}::text, 'window', ${window}::text)::text`;
+
+/** The topics and the window that such a statement is given; null when there is nobody to tell. */
+export function announcedBy(topics: readonly Topic[]): { readonly topics: string; readonly window: string | null } | null {
+  if (topics.length === 0) return null;
+  touchedByRequest(topics);
+  return { topics: topicsText(topics), window: windowOfRequest() };
+}
