@@ -72,7 +72,7 @@ test('by keyboard alone: a task is opened from the grid, moved to another day, p
 test('a lead tries a new engagement on the real load, chooses the earliest start, and saves it as a proposal', async ({ page, world }) => {
   await world.enterAs(page, 'Odalys Renn');
   await page.goto(`${world.url}/workload?view=weeks`);
-  await page.getByRole('button', { name: 'Try new work or a pace…' }).click();
+  await page.getByRole('button', { name: 'Try new work or another pace…' }).click();
   const sheet = page.getByRole('complementary', { name: 'Try a new engagement' });
   await sheet.getByRole('button', { name: /Template/ }).click();
   await page.getByRole('option', { name: 'Audio trail' }).click();

@@ -48,8 +48,8 @@ export class DemoSignIn {
 
 /** Another password; every other session of the account ends. */
 export class ChangePassword {
-  @IsString({ message: 'Write your present password.' })
-  @IsLine(200, 'your present password')
+  @IsString({ message: 'Write your current password.' })
+  @IsLine(200, 'your current password')
   current!: string;
 
   @IsNewPassword()

@@ -37,7 +37,7 @@ describe('one’s own password', () => {
   test('is not changed by who does not know it, or to one that is easily guessed', async () => {
     const mak = await harness.as('Mak');
     const wrong = await mak.post('/account/password', { current: 'nothing like it', password: NEXT }).expect(400);
-    expect(wrong.body).toMatchObject({ field: 'current', message: 'This is not your present password. Try again.' });
+    expect(wrong.body).toMatchObject({ field: 'current', message: 'This is not your current password. Try again.' });
     await mak.post('/account/password', { current: PASSWORD, password: 'passwordpassword' }).expect(400);
     await mak.post('/account/password', { current: PASSWORD, password: 'short' }).expect(400);
     await harness.as('Mak');

@@ -24,7 +24,7 @@ export class ChangePassword {
   }
 
   async run(who: Who, change: { readonly current: string; readonly password: string }, present: string): Promise<void> {
-    // Sent again, the present password is the new one already.
+    // Sent again, the current password is the new one already.
     if ((await doneBefore(this.database.manager, who.accountId)) !== null) return;
     refuseWeakPassword(change.password);
     await this.passwords.run(who, change.current, 'current');

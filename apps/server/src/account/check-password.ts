@@ -22,7 +22,7 @@ export class CheckPassword {
     if (account === null) throw new Refusal('not-signed-in', 'You are not signed in. Sign in to continue.');
     await this.tries.count(account.email);
     if (account.passwordHash === null || !(await isPassword(account.passwordHash, password)))
-      throw new Refusal('invalid-input', 'This is not your present password. Try again.', { field });
+      throw new Refusal('invalid-input', 'This is not your current password. Try again.', { field });
     await this.tries.forget(account.email);
   }
 }

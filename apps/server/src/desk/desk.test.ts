@@ -33,7 +33,7 @@ test('at the start only what nothing stands in front of is ready; the rest says 
   const desk = await deskOf(dora);
   expect(desk.now).toBeNull();
   expect(titles(desk.ready)).toEqual(['Sketch']);
-  expect(desk.waiting).toMatchObject([{ title: 'Ink', waitingFor: 'after own task “Sketch”' }]);
+  expect(desk.waiting).toMatchObject([{ title: 'Ink', waitingFor: 'after “Sketch” by the same person' }]);
   expect(desk.ready[0]).toMatchObject({ holdsUp: 1, remainingMinutes: 480 });
 });
 

@@ -104,7 +104,7 @@ const inFront = (column: string): string => `
 const WAITS_FOR = `
   CASE WHEN t.status = 'waiting' THEN t.waiting_on WHEN t.open_predecessors = 0 THEN NULL
        ELSE ${inFront(`CASE WHEN o.kind = 'client' THEN 'until the client has done “' || o.title || '”'
-         WHEN q.id = a.person_id THEN 'after own task “' || o.title || '”'
+         WHEN q.id = a.person_id THEN 'after “' || o.title || '” by the same person'
          WHEN q.id IS NULL THEN 'until somebody has done “' || o.title || '”'
          ELSE 'until ' || split_part(q.name, ' ', 1) || ' has done “' || o.title || '”' END`)} END`;
 

@@ -29,7 +29,7 @@ export function PasswordPanel() {
       </PanelHead>
       <PanelBody>
         <PanelForm onSubmit={form.submit} noValidate>
-          <Field {...form.bind('current')} label="Present password" type="password" autoComplete="current-password" />
+          <Field {...form.bind('current')} label="Current password" type="password" autoComplete="current-password" />
           <Field {...form.bind('password')} label="New password" type="password" autoComplete="new-password" />
           <Note $isSmall>Changing it signs you out on all other devices.</Note>
           <Trouble words={form.trouble} />

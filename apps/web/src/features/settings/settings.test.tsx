@@ -25,12 +25,12 @@ const press = (name: string | RegExp) => userEvent.click(screen.getByRole('butto
 test('a password is changed by who knows the present one; what is refused stands at its field', async () => {
   const page = await openOwn();
   page.network.answer('POST /account/password', 400, {
-    ...{ code: 'invalid-input', message: 'This is not your present password. Try again.', field: 'current' },
+    ...{ code: 'invalid-input', message: 'This is not your current password. Try again.', field: 'current' },
   });
-  await userEvent.type(screen.getByLabelText('Present password'), 'lamp room');
+  await userEvent.type(screen.getByLabelText('Current password'), 'lamp room');
   await userEvent.type(screen.getByLabelText('New password'), 'three candles lit');
   await press('Change password');
-  expect(await screen.findByText('This is not your present password. Try again.')).toBeTruthy();
+  expect(await screen.findByText('This is not your current password. Try again.')).toBeTruthy();
   page.network.answer('POST /account/password', 204);
   await press('Change password');
   await screen.findByText('Password changed. You are signed out everywhere else.');

@@ -41,7 +41,7 @@ interface FieldWords<Value> {
 
 const whenNow = (task: TaskSheet, today: IsoDay): string => `${count(task.days, 'working day')}, ${spanWords(task.start, task.due, today)}`;
 const visible = (isShown: boolean): string => (isShown ? 'shown to client' : 'not shown to client');
-const charged = (isCharged: boolean): string => (isCharged ? 'charged to the client' : 'not charged');
+const chargeable = (isChargeable: boolean): string => (isChargeable ? 'chargeable' : 'not chargeable');
 const early = (isEarly: boolean): string => (isEarly ? 'can start early' : 'starts with its phase');
 const effort = (minutes: number | null): string => (minutes === null ? 'not estimated' : hourWords(minutes));
 const listed = (names: readonly string[], none: string): string => names.join(', ') || none;
@@ -83,7 +83,7 @@ const FIELDS: { readonly [Name in Field]-?: FieldWords<Exclude<TaskChange[Name],
   },
   priority: { place: 'priority', yours: (priority) => `${priority} priority`, now: ({ priority }) => `${priority} priority` },
   isShownToClient: { place: 'lead', yours: visible, now: ({ isShownToClient }) => visible(isShownToClient) },
-  isChargeable: { place: 'lead', yours: charged, now: ({ isChargeable }) => charged(isChargeable) },
+  isChargeable: { place: 'lead', yours: chargeable, now: (task) => chargeable(task.isChargeable) },
   mayStartEarly: { place: 'lead', yours: early, now: ({ mayStartEarly }) => early(mayStartEarly) },
   deliverableId: {
     place: 'lead',

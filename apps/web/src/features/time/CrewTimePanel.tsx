@@ -108,7 +108,7 @@ function CrewTable({ time, today }: { readonly time: CrewTime; readonly today: I
             </th>
           ))}
           <th scope="col">Week</th>
-          <th scope="col">Charged</th>
+          <th scope="col">Chargeable</th>
         </tr>
       </thead>
       <tbody>

@@ -137,7 +137,7 @@ function EditableEntry({ entry, editing }: { readonly entry: DayEntry; readonly 
       </Line>
       <FootLine>
         <Tick isSelected={entry.isChargeable} onChange={(isChargeable) => void editing.correct(entry, { isChargeable })}>
-          charged to the client
+          chargeable
         </Tick>
         <Button
           kind="quiet"
@@ -159,7 +159,7 @@ function FixedEntry({ entry }: { readonly entry: DayEntry }) {
       <HoursText>{hours(entry.minutes)}</HoursText>
       <Line>
         <span>
-          {[entry.startMinute === null ? '' : `from ${clockWords(entry.startMinute)}`, entry.note, entry.isChargeable ? '' : 'not charged']
+          {[entry.startMinute === null ? '' : `from ${clockWords(entry.startMinute)}`, entry.note, entry.isChargeable ? '' : 'not chargeable']
             .filter((words) => words !== '')
             .join(' · ')}
         </span>

@@ -157,13 +157,13 @@ function OneWeek({ person, day, onChooseDay }: OneWeekProps) {
   );
 }
 
-/** "29.5 of 37.5 h logged, 25 h of it charged. Thu and Fri look forgotten. 2 entries overlap." */
+/** "29.5 of 37.5 h logged, 25 h of it chargeable. Thu and Fri are missing time. 2 entries overlap." */
 function weekWords(week: WeekSheet): string {
   const logged = minutesByDay(week).reduce((sum, minutes) => sum + minutes, 0);
   const open = week.days.reduce((sum, { capacity }) => sum + capacity, 0);
   const forgotten = week.days.filter((day) => day.isForgotten).length;
   return [
-    `${hours(logged)} of ${hourWords(open)} logged, ${hourWords(chargeableMinutes(week))} of it charged.`,
+    `${hours(logged)} of ${hourWords(open)} logged, ${hourWords(chargeableMinutes(week))} of it chargeable.`,
     ...(forgotten === 0 ? [] : [`${forgotten === 1 ? 'One day is' : `${forgotten} days are`} missing time.`]),
     ...overlapWords(week),
   ].join(' ');

@@ -257,7 +257,7 @@ function Group({ group, layout }: { readonly group: TimeGroup; readonly layout: 
         <tr key={row.task.id}>
           <IndentedHead scope="row" title={row.task.title}>
             {row.task.title}
-            {row.task.isChargeable ? null : <Quiet as="small"> · not charged</Quiet>}
+            {row.task.isChargeable ? null : <Quiet as="small"> · not chargeable</Quiet>}
           </IndentedHead>
           {days.map((day) => (
             <td key={day.date} className={layout.classOf(day)}>

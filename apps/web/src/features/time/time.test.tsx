@@ -42,7 +42,7 @@ describe('the week', () => {
     expect(rowsOf('Total')).toEqual(['7', '7.5', '', '6.5', '', '', '', '21']);
     expect(rowsOf('Available')).toEqual(['7.5', '7.5', '7.5', '7.5', '7.5', 'off', 'off', '37.5']);
     expect(
-      screen.getByText('21 of 37.5 h logged, 18.5 h of it charged. One day is missing time. Entries overlap on Thu 19 Nov by 75 min.'),
+      screen.getByText('21 of 37.5 h logged, 18.5 h of it chargeable. One day is missing time. Entries overlap on Thu 19 Nov by 75 min.'),
     ).toBeTruthy();
   });
 
@@ -146,9 +146,9 @@ describe('a day, entry by entry', () => {
     await waitFor(() => expect(page.sent()[0]).toEqual({ request: 'PATCH /time/n4', body: { version: 1, ...change } }));
   });
 
-  test('whether it is charged is a tick', async () => {
+  test('whether it is chargeable is a tick', async () => {
     const page = await open();
-    const ticks = within(day()).getAllByRole('checkbox', { name: 'charged to the client' }) as HTMLInputElement[];
+    const ticks = within(day()).getAllByRole('checkbox', { name: 'chargeable' }) as HTMLInputElement[];
     expect(ticks.map((tick) => tick.checked)).toEqual([true, false, false]);
     await userEvent.click(ticks[1] as HTMLInputElement);
     await waitFor(() => expect(page.sent()[0]?.body).toEqual({ version: 1, isChargeable: true }));

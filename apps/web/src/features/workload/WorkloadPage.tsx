@@ -123,7 +123,7 @@ function WindowTools({ workload, shown }: { readonly workload: Workload; readonl
       <ButtonLink href="/workload/week">Plan the week</ButtonLink>
       {can(me, 'workload.try') ? (
         <Button kind="primary" onPress={() => shown.onOpen({ kind: 'try' })}>
-          Try new work or a pace…
+          Try new work or another pace…
         </Button>
       ) : null}
     </Tools>
