@@ -159,7 +159,11 @@ function FixedEntry({ entry }: { readonly entry: DayEntry }) {
       <HoursText>{hours(entry.minutes)}</HoursText>
       <Line>
         <span>
-          {[entry.startMinute === null ? '' : `from ${clockWords(entry.startMinute)}`, entry.note, entry.isChargeable ? '' : 'not chargeable']
+          {[
+            entry.startMinute === null ? '' : `from ${clockWords(entry.startMinute)}`,
+            entry.note,
+            entry.isChargeable ? '' : 'not chargeable',
+          ]
             .filter((words) => words !== '')
             .join(' · ')}
         </span>
