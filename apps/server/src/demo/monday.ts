@@ -46,7 +46,10 @@ export async function setMonday(app: INestApplicationContext, calendar: Calendar
   if (facts === null) return;
   clock.moveTo(today, '09:02');
   await app.get(KeepTimer).start(writer, facts);
-  await app.get(Database).rows(`UPDATE timer SET banked_seconds = 18 * 60 WHERE person_id = $1`, [writer.personId]);
+  // It runs from this moment on: begun in the evening, the demo must not show a timer left running since the morning.
+  clock.moveTo(today);
+  const sql = 'UPDATE timer SET banked_seconds = 18 * 60, running_since = $2 WHERE person_id = $1';
+  await app.get(Database).rows(sql, [writer.personId, clock.now()]);
 }
 
 /** A small task of a running phase, given to the writer. */
