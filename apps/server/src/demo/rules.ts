@@ -40,11 +40,17 @@ interface Left {
 /** What the queue does a moment later, done now: rules are decided and carried out until nothing follows any more. */
 export async function settleRules(app: INestApplicationContext): Promise<void> {
   const [database, following, carrying] = [app.get(Database), app.get(FollowEvents), app.get(CarryOut)];
+  const carried = new Set<string>();
   for (;;) {
     const left = await database.row<Left>(LEFT);
     if (left === null || (!left.isPending && left.eventIds.length === 0)) break;
-    if (left.isPending) await following.run();
-    else for (const eventId of left.eventIds) await carrying.run({ eventId });
+    if (left.isPending && (await following.run()) === 0) throw new Error('an event of the demo cannot be followed');
+    if (left.isPending) continue;
+    for (const eventId of left.eventIds) {
+      if (carried.has(eventId)) throw new Error(`rules at event ${eventId} of the demo cannot be carried out`);
+      carried.add(eventId);
+      await carrying.run({ eventId });
+    }
   }
   await database.rows(DONE_ALREADY);
 }
